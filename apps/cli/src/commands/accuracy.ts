@@ -1,0 +1,152 @@
+import type { Command } from 'commander';
+import { existsSync } from 'node:fs';
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { joinPieces, type Observations, type ObservedPiece } from '@merry-shadow/core/observe/observations';
+import { measureMarks, nearestPeople } from '@merry-shadow/core/measure/measure-marks';
+import { measureMotion, type MotionFigures } from '@merry-shadow/core/measure/measure-motion';
+import { readTruth, type Truth } from '@merry-shadow/core/measure/truth';
+import { solveTake, type SolvedTake, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
+import { readScript } from '@merry-shadow/synth/choreography/script';
+import { makeClip } from '@merry-shadow/synth/make-clip';
+import { probeClip } from '@merry-shadow/tracker/node/probe';
+import { trackClip } from '@merry-shadow/tracker/node/track-clip';
+import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
+import { guideFor } from '@merry-shadow/tracker/people/guide';
+import { DATA, NETWORK_CACHE, ROOT } from '../paths';
+
+/** What the solve is measured with and without. */
+const VARIANTS: Record<string, SolveOptions> = {
+  'raw network': { fit: false, smooth: false },
+  'first estimate': { fit: false },
+  'without contacts': { contacts: false },
+  'without 3D prior': { weights: { across: 10, along: 10 } },
+  'whole solve': {},
+};
+
+interface Row extends MotionFigures {
+  contactF1: number;
+  msPerFrame: number;
+}
+
+export function addAccuracy(program: Command): void {
+  program
+    .command('accuracy')
+    .description('track and solve clips with known truth and print the figures of docs/accuracy.md')
+    .option('--demo', 'the demo clips, which constants were chosen on, instead of the trials')
+    .action(accuracy);
+}
+
+async function accuracy({ demo }: { demo?: boolean }): Promise<void> {
+  const scripts = join(ROOT, demo ? 'demo/choreography' : 'demo/trials');
+  const clips = demo ? join(ROOT, 'demo/clips') : join(DATA, 'trials');
+  const pool = new TrackPool(NETWORK_CACHE);
+  const rows: Record<string, Row[]> = {};
+  for (const file of (await readdir(scripts)).sort()) {
+    const text = await readFile(join(scripts, file), 'utf8');
+    const { name, performers } = readScript(text);
+    const truthPaths = performers.map(({ name: performer }) =>
+      join(clips, performers.length > 1 ? `${name}.${performer}.truth.json` : `${name}.truth.json`),
+    );
+    if (!truthPaths.every((path) => existsSync(path))) {
+      process.stderr.write(`rendering ${name}\n`);
+      await makeClip(text, clips);
+    }
+    const truths = await Promise.all(truthPaths.map(async (path) => readTruth(await readFile(path, 'utf8'))));
+    process.stdout.write(`\n${name}\n`);
+    const tracked = await track(pool, join(clips, `${name}.mp4`), truths.length);
+    if (truths.length > 1) process.stdout.write(identityLines(tracked, truths));
+    else measureSolve(tracked[0], truths[0], rows);
+  }
+  await pool.close();
+  process.stdout.write('\nmean\n');
+  for (const [variant, list] of Object.entries(rows)) process.stdout.write(line(variant, meanRow(list)));
+  const ratio = (key: 'paMpjpeMm' | 'wholeClipMpjpeMm'): string =>
+    (
+      rows['whole solve'].reduce((sum, row, i) => sum + row[key] / rows['raw network'][i][key], 0) /
+      rows['whole solve'].length
+    ).toFixed(2);
+  process.stdout.write(`\nagainst raw: PA-MPJPE ${ratio('paMpjpeMm')}, whole clip ${ratio('wholeClipMpjpeMm')}\n`);
+}
+
+/** Prints the marks and the solve of one performer, the latter with parts left out, and keeps its rows. */
+function measureSolve(observations: Observations, truth: Truth, rows: Record<string, Row[]>): void {
+  const marks = measureMarks(observations, truth);
+  process.stdout.write(
+    `seen in ${marks.bodySeen} of ${marks.frames} frames; left hand ${marks.handsSeen.left}, right hand ${marks.handsSeen.right}, ${marks.handErrorPx.toFixed(1)} px from the joints (palm ${marks.palmPx.toFixed(0)} px); face ${marks.faceSeen}, lips r = ${marks.lipCorrelation.toFixed(2)}\n`,
+  );
+  const { width, height, focal } = truth.camera;
+  const fieldOfView = (2 * Math.atan(Math.max(width, height) / 2 / focal) * 180) / Math.PI;
+  for (const [variant, options] of Object.entries(VARIANTS)) {
+    const begin = performance.now();
+    const solved = solveTake(observations, { height: truth.height, fieldOfView, ...options });
+    const msPerFrame = (performance.now() - begin) / observations.frames;
+    const row = { ...measureMotion(solved.motion, truth), contactF1: contactF1(solved, truth), msPerFrame };
+    (rows[variant] ??= []).push(row);
+    process.stdout.write(line(variant, row));
+  }
+}
+
+/** For each tracked performer, whom their marks lay nearest to. */
+function identityLines(tracked: readonly Observations[], truths: readonly Truth[]): string {
+  return tracked
+    .map((observations, i) => {
+      const counts = nearestPeople(observations, truths);
+      const told = truths.map(({ performer }, k) => `${performer} in ${counts[k]}`).join(', ');
+      const gaps = observations.frames - counts.reduce((a, b) => a + b, 0);
+      return `performer ${i + 1} is ${told}, a gap in ${gaps} of ${observations.frames} frames\n`;
+    })
+    .join('');
+}
+
+function meanRow(list: readonly Row[]): Row {
+  const keys = Object.keys(list[0]) as (keyof Row)[];
+  return Object.fromEntries(
+    keys.map((key) => [key, list.reduce((sum, row) => sum + row[key], 0) / list.length]),
+  ) as unknown as Row;
+}
+
+/** Tracks body, hands and face of the most prominent performers. */
+async function track(pool: TrackPool, path: string, performers: number): Promise<Observations[]> {
+  const { width, height, rate, frames, even } = await probeClip(path);
+  const source = { path, width, height, rate, even, count: frames };
+  const alone = performers === 1;
+  const people = alone ? [] : await pool.people({ source });
+  const guides = alone ? undefined : people.slice(0, performers).map((_, i) => guideFor(people, i));
+  const pieces: ObservedPiece[][] = Array.from({ length: performers }, () => []);
+  await trackClip(pool, {
+    source,
+    hands: alone,
+    face: alone,
+    guides,
+    onPiece: (piece, i) => void pieces[i].push(piece),
+  });
+  return pieces.map(joinPieces);
+}
+
+/** Harmonic mean of precision and recall over all frames and sole points; NaN without contacts. */
+function contactF1({ contacts }: SolvedTake, truth: Truth): number {
+  if (!contacts) return NaN;
+  let [right, wrong, missed] = [0, 0, 0];
+  for (const [name, weights] of Object.entries(contacts)) {
+    const real = truth.contacts[name as keyof Truth['contacts']];
+    weights.forEach((weight, frame) => {
+      if (weight > 0 && real[frame]) right++;
+      else if (weight > 0) wrong++;
+      else if (real[frame]) missed++;
+    });
+  }
+  return (2 * right) / (2 * right + wrong + missed);
+}
+
+function line(variant: string, row: Row): string {
+  const cells = [row.paMpjpeMm, row.rootAlignedMpjpeMm, row.wholeClipMpjpeMm].map((value) => value.toFixed(1));
+  cells.push(
+    row.jerkRatio.toFixed(2),
+    row.footSlideMmPerFrame.toFixed(2),
+    (row.sinkingMm + row.hoveringMm).toFixed(1),
+    Number.isNaN(row.contactF1) ? '–' : row.contactF1.toFixed(2),
+    row.msPerFrame.toFixed(1),
+  );
+  return `| ${[variant, ...cells].join(' | ')} |\n`;
+}

@@ -1,0 +1,272 @@
+import type { Command } from 'commander';
+import { createWriteStream } from 'node:fs';
+import { mkdir, stat, writeFile } from 'node:fs/promises';
+import { basename, extname, join } from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { marksFileText } from '@merry-shadow/contracts/marks-file';
+import {
+  joinPieces,
+  scalePicture,
+  type ObservedPiece,
+  type Observations,
+} from '@merry-shadow/core/observe/observations';
+import { writeExport } from '@merry-shadow/core/formats/write-export';
+import { solveTake } from '@merry-shadow/core/solve/solve-take';
+import { guideFor, type Guide } from '@merry-shadow/tracker/people/guide';
+import { readFaceGeometry } from '@merry-shadow/tracker/node/face-geometry';
+import { pngFiles, readPngFrames, type FrameSource } from '@merry-shadow/tracker/node/frames';
+import { closeNets, openNets } from '@merry-shadow/tracker/node/open-nets';
+import { pngSize, probeClip } from '@merry-shadow/tracker/node/probe';
+import { trackClip } from '@merry-shadow/tracker/node/track-clip';
+import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
+import { trackSegment } from '@merry-shadow/tracker/node/track-segment';
+import { neededNets } from '@merry-shadow/tracker/runtime/net';
+import { NETWORK_CACHE } from '../paths';
+
+interface TrackOptions {
+  to?: string;
+  marks?: string;
+  from?: number;
+  until?: number;
+  height?: number;
+  fov?: number;
+  fps?: number;
+  slow?: number;
+  hands?: boolean;
+  face?: boolean;
+  performers?: number;
+  plain?: boolean;
+  json?: boolean;
+}
+
+function numberBetween(what: string, low: number, high: number) {
+  return (text: string): number => {
+    const value = Number(text);
+    if (!(value >= low && value <= high))
+      throw new Error(`${what} must be a number between ${low} and ${high}, not "${text}".`);
+    return value;
+  };
+}
+
+export function addTrack(program: Command): void {
+  program
+    .command('track')
+    .description('turn a clip into motion: marks, BVH, GLB and a report')
+    .argument('<clip>', 'video file, or a folder of PNG frames (with --fps)')
+    .option('--to <dir>', 'folder for NAME.take1.bvh, .glb, .marks.json and report.json')
+    .option('--marks <file>', 'write only the marks, to this file')
+    .option('--from <seconds>', 'in point', numberBetween('--from', 0, 1e6))
+    .option('--until <seconds>', 'out point', numberBetween('--until', 0, 1e6))
+    .option('--height <metres>', "the performer's height", numberBetween('--height', 0.5, 2.6))
+    .option('--fov <degrees>', "the camera's view across the long side of the picture", numberBetween('--fov', 5, 150))
+    .option('--fps <n>', 'frame rate of a folder of pictures', numberBetween('--fps', 1, 240))
+    .option('--slow <factor>', 'how many times slower than life the footage plays', numberBetween('--slow', 0.1, 20))
+    .option('--hands', 'capture both hands, too')
+    .option('--face', 'capture the face, too')
+    .option(
+      '--performers <n>',
+      'follow the n most prominent people, a take for each',
+      numberBetween('--performers', 1, 6),
+    )
+    .option('--plain', 'the exact region rule, no extra steadying')
+    .option('--json', 'print the report as JSON')
+    .action(track);
+}
+
+/** Larger pictures are read at this length of their longer side: more tells the networks nothing. */
+const LONGEST = 1920;
+
+/** The part of a clip that is asked for: a place in a video, or a list of pictures. */
+interface OpenedClip {
+  name: string;
+  source: FrameSource & { count: number };
+  pictures: string[] | null;
+  /** Of the upright picture as it is in the file. */
+  size: { width: number; height: number };
+}
+
+async function openClip(path: string, options: TrackOptions): Promise<OpenedClip> {
+  const from = options.from ?? 0;
+  if (options.until !== undefined && options.until <= from) throw new Error('--until must lie after --from.');
+  const found = await stat(path).catch(() => null);
+  if (!found) throw new Error(`There is no clip at ${path}.`);
+  if (found.isDirectory()) {
+    const rate = options.fps ?? 30;
+    const files = await pngFiles(path);
+    const pictures = files.slice(
+      Math.round(from * rate),
+      options.until === undefined ? undefined : Math.round(options.until * rate),
+    );
+    if (pictures.length === 0)
+      throw new Error(`The folder holds ${files.length} pictures; none lie between --from and --until.`);
+    const size = await pngSize(pictures[0]);
+    return { name: basename(path), source: { path, ...size, rate, count: pictures.length }, pictures, size };
+  }
+  const { width, height, rate, seconds, even } = await probeClip(path);
+  const shrink = Math.min(1, LONGEST / Math.max(width, height));
+  const fit = (length: number): number => (shrink === 1 ? length : Math.max(2, Math.round((length * shrink) / 2) * 2));
+  if (from >= seconds) throw new Error(`The clip is ${seconds.toFixed(2)} s long; --from lies behind its end.`);
+  const first = Math.round(from * rate);
+  const count = Math.max(1, Math.round(Math.min(options.until ?? Infinity, seconds) * rate) - first);
+  return {
+    name: basename(path, extname(path)),
+    source: { path, width: fit(width), height: fit(height), rate, even, first, count },
+    pictures: null,
+    size: { width, height },
+  };
+}
+
+interface Tracked {
+  /** One for each performer. */
+  performers: Observations[];
+  times: { decode: number; track: number };
+  /** The detector's score wherever it had to look. */
+  detections: number[];
+}
+
+/** Videos are tracked in segments on two threads; folders of pictures, and the exact rule, in one run. */
+async function trackOpened(
+  { source, pictures }: OpenedClip,
+  options: TrackOptions,
+  onProgress: (done: number) => void,
+): Promise<Tracked> {
+  const parts = { hands: options.hands ?? false, face: options.face ?? false };
+  if (pictures) {
+    if (options.performers) throw new Error('Several performers are told apart in videos, not in folders of pictures.');
+    const nets = await openNets(NETWORK_CACHE, neededNets(parts));
+    const geometry = parts.face ? await readFaceGeometry() : undefined;
+    const { observations, times, detections } = await trackSegment(nets, {
+      ...source,
+      ...parts,
+      geometry,
+      plain: options.plain,
+      warmUp: 0,
+      frames: readPngFrames(pictures, source.width, source.height),
+      onFrame: onProgress,
+    });
+    await closeNets(nets);
+    return { performers: observations, times, detections };
+  }
+  const pool = new TrackPool(NETWORK_CACHE);
+  try {
+    const guides = options.performers ? await guidesFor(pool, source, options.performers) : undefined;
+    const pieces: ObservedPiece[][] = (guides ?? [null]).map(() => []);
+    const { times, detections } = await trackClip(pool, {
+      source,
+      ...parts,
+      plain: options.plain,
+      guides,
+      onProgress,
+      onPiece: (piece, performer) => void pieces[performer].push(piece),
+    });
+    return { performers: pieces.map(joinPieces), times, detections };
+  } finally {
+    await pool.close();
+  }
+}
+
+async function guidesFor(pool: TrackPool, source: OpenedClip['source'], wanted: number): Promise<Guide[]> {
+  const people = await pool.people({ source });
+  if (people.length === 0) throw new Error('Nobody was found in the clip.');
+  if (people.length < wanted) process.stderr.write(`Only ${people.length} of ${wanted} performers were found.\n`);
+  return people.slice(0, wanted).map((_, i) => guideFor(people, i));
+}
+
+const seconds = (ms: number): number => Number((ms / 1000).toFixed(3));
+const count = (presence: Float32Array, above = 0): number => presence.filter((value) => value > above).length;
+
+async function track(path: string, options: TrackOptions): Promise<void> {
+  if (!options.to && !options.marks)
+    throw new Error('Say where to write: --to DIR, or --marks FILE for the marks alone.');
+  const clip = await openClip(path, options);
+  const started = performance.now();
+  const show = process.stderr.isTTY && !options.json;
+  const { performers, times, detections } = await trackOpened(clip, options, (done) => {
+    if (show && done % 10 === 0) process.stderr.write(`\rtracking ${done} of ${clip.source.count} frames `);
+  });
+  if (show) process.stderr.write('\n');
+  const tracked = performance.now();
+  const rate = clip.source.rate * (options.slow ?? 1);
+  const { frames } = performers[0];
+  const report: Record<string, unknown> = {
+    clip: clip.name,
+    frames,
+    rate,
+    seconds: Number((frames / rate).toFixed(3)),
+    framesPerSecond: Number((frames / seconds(tracked - started)).toFixed(2)),
+    detectorScores: detections.map((score) => Number(score.toFixed(3))),
+    // Decoding and reading are summed over the threads.
+    stages: {
+      track: seconds(tracked - started),
+      decodeWait: seconds(times.decode * 1000),
+      read: seconds(times.track * 1000),
+    },
+  };
+  const takes: TakeReport[] = [];
+  for (const [i, seen] of performers.entries()) {
+    const sized = seen.width === clip.size.width ? seen : scalePicture(seen, clip.size.width, clip.size.height);
+    takes.push(await writeTake(i + 1, clip.name, { ...sized, rate }, options));
+  }
+  Object.assign(report, performers.length === 1 ? takes[0] : { takes });
+  if (options.to) await writeFile(join(options.to, 'report.json'), JSON.stringify(report, null, 2));
+  if (options.json) process.stdout.write(`${JSON.stringify(report, null, 2)}\n`);
+  else
+    process.stdout.write(
+      `${frames} frames, ${takes.map((take) => take.seen).join(' and ')} with the performer seen, ${String(report.framesPerSecond)} frames/s${options.to ? `, written to ${options.to}` : ''}\n`,
+    );
+}
+
+/** What the report says of one performer's take. */
+interface TakeReport {
+  seen: number;
+  handsSeen?: { left: number; right: number };
+  faceSeen?: number;
+  height?: { metres: number; estimated: boolean };
+  solveSeconds?: number;
+  problem?: string;
+}
+
+const writeMarks = (path: string, name: string, observations: Observations): Promise<void> =>
+  pipeline(Readable.from(marksFileText(name, observations)), createWriteStream(path));
+
+/** Writes one performer's files. @param number 1 for the first performer. */
+async function writeTake(
+  number: number,
+  clip: string,
+  observations: Observations,
+  options: TrackOptions,
+): Promise<TakeReport> {
+  const { hands, face, presence } = observations;
+  const report: TakeReport = {
+    seen: count(presence, 0.5),
+    ...(hands ? { handsSeen: { left: count(hands.left.presence), right: count(hands.right.presence) } } : {}),
+    ...(face ? { faceSeen: count(face.presence) } : {}),
+  };
+  if (options.marks)
+    await writeMarks(
+      number === 1 ? options.marks : options.marks.replace(/(\.\w+)?$/, `.${number}$1`),
+      clip,
+      observations,
+    );
+  if (!options.to) return report;
+  await mkdir(options.to, { recursive: true });
+  const file = join(options.to, `${clip}.take${number}`);
+  await writeMarks(`${file}.marks.json`, clip, observations);
+  try {
+    const begin = performance.now();
+    const solved = solveTake(observations, { height: options.height, fieldOfView: options.fov });
+    report.solveSeconds = seconds(performance.now() - begin);
+    for (const format of ['bvh', 'glb'] as const)
+      await writeFile(`${file}.${format}`, await writeExport(format, solved.motion, `${clip} take ${number}`));
+    report.height = {
+      metres: Number(solved.body.proportions.height.toFixed(3)),
+      estimated: solved.body.heightEstimated,
+    };
+  } catch (error) {
+    report.problem = (error as Error).message;
+    process.exitCode = 2;
+    process.stderr.write(`${(error as Error).message} The marks were written.\n`);
+  }
+  return report;
+}

@@ -1,0 +1,188 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { MarksFile } from '@merry-shadow/contracts/marks-file';
+
+/** The command line as a person types it. */
+const folder = mkdtempSync(join(tmpdir(), 'merry-cli-'));
+afterAll(() => rmSync(folder, { recursive: true }));
+const run = (...args: string[]) =>
+  spawnSync(process.execPath, ['--import', 'tsx', 'apps/cli/src/main.ts', ...args], {
+    encoding: 'utf8',
+    env: { ...process.env, MERRY_SHADOW_ROOT: process.cwd() },
+  });
+
+describe('track and measure', () => {
+  it('go from a clip to files and figures', () => {
+    const tracked = run(
+      'track',
+      'demo/clips/flag-signals.mp4',
+      '--to',
+      folder,
+      '--from',
+      '0.5',
+      '--until',
+      '2.5',
+      '--height',
+      '1.78',
+      '--json',
+    );
+    expect(tracked.stderr).toBe('');
+    const report = JSON.parse(tracked.stdout);
+    expect(report).toMatchObject({ frames: 60, seen: 60, rate: 30, seconds: 2 });
+    expect(report.framesPerSecond).toBeGreaterThan(0);
+    expect(readdirSync(folder).sort()).toEqual([
+      'flag-signals.take1.bvh',
+      'flag-signals.take1.glb',
+      'flag-signals.take1.marks.json',
+      'report.json',
+    ]);
+    const marks = MarksFile.parse(JSON.parse(readFileSync(join(folder, 'flag-signals.take1.marks.json'), 'utf8')));
+    expect(marks.frames).toHaveLength(60);
+    const measured = run(
+      'measure',
+      join(folder, 'flag-signals.take1.bvh'),
+      '--truth',
+      'demo/clips/flag-signals.truth.json',
+      '--json',
+    );
+    expect(JSON.parse(measured.stdout)).toMatchObject({
+      frames: 60,
+      joints: 12,
+      boneLengthVariationPercent: expect.any(Number),
+    });
+  });
+});
+
+describe('track', () => {
+  it('follows two people at once, a take for each', () => {
+    const to = join(folder, 'two');
+    const { stdout, stderr } = run(
+      'track',
+      'demo/clips/rope-haul.mp4',
+      '--to',
+      to,
+      '--performers',
+      '2',
+      '--from',
+      '6',
+      '--until',
+      '7',
+      '--json',
+    );
+    expect(stderr).toBe('');
+    const report = JSON.parse(stdout);
+    expect(report.takes).toHaveLength(2);
+    for (const take of report.takes) expect(take.seen).toBeGreaterThan(27);
+    expect(readdirSync(to).sort()).toEqual([
+      'report.json',
+      ...[1, 2].flatMap((n) => [`rope-haul.take${n}.bvh`, `rope-haul.take${n}.glb`, `rope-haul.take${n}.marks.json`]),
+    ]);
+  });
+
+  it('reads a folder of pictures by the exact rule and writes the marks alone, hands and face too', () => {
+    const pictures = join(folder, 'pictures');
+    mkdirSync(pictures);
+    execFileSync('ffmpeg', [
+      '-loglevel',
+      'error',
+      '-i',
+      'demo/clips/flag-signals.mp4',
+      '-frames:v',
+      '5',
+      join(pictures, '%03d.png'),
+    ]);
+    const file = join(folder, 'exact.json');
+    const { stdout, stderr } = run('track', pictures, '--fps', '30', '--plain', '--hands', '--face', '--marks', file);
+    expect(stderr).toBe('');
+    expect(stdout).toContain('5 frames, 5 with the performer seen');
+    const { frames, rate } = MarksFile.parse(JSON.parse(readFileSync(file, 'utf8')));
+    expect(rate).toBe(30);
+    expect(
+      frames.map((frame) => [frame.marks?.length, frame.leftHand?.marks.length, frame.face?.marks.length]),
+    ).toEqual(Array.from({ length: 5 }, () => [33, 21, 478]));
+  });
+
+  it('tells true time for slow motion', () => {
+    const { stdout } = run(
+      'track',
+      'demo/clips/flag-signals.mp4',
+      '--marks',
+      join(folder, 'slow.json'),
+      '--until',
+      '0.5',
+      '--slow',
+      '4',
+      '--json',
+    );
+    expect(JSON.parse(stdout)).toMatchObject({ frames: 15, rate: 120, seconds: 0.125 });
+  });
+
+  it('takes marks of large pictures back to their own size', () => {
+    const large = join(folder, 'large.mp4');
+    execFileSync('ffmpeg', [
+      '-loglevel',
+      'error',
+      '-i',
+      'demo/clips/flag-signals.mp4',
+      '-frames:v',
+      '3',
+      '-vf',
+      'scale=3840:2160',
+      '-preset',
+      'ultrafast',
+      large,
+    ]);
+    const file = join(folder, 'large.json');
+    run('track', large, '--marks', file);
+    const { width, frames } = MarksFile.parse(JSON.parse(readFileSync(file, 'utf8')));
+    expect(width).toBe(3840);
+    const nose = frames[0].marks?.[0];
+    // The keeper stands in the middle, his head in the upper half.
+    expect(Math.abs((nose?.x ?? 0) - 1920)).toBeLessThan(150);
+    expect(nose?.y).toBeLessThan(1080);
+  });
+});
+
+describe('wrong input', () => {
+  it.each([
+    [['track', 'nowhere.mp4', '--to', folder], 'There is no clip at nowhere.mp4.'],
+    [['track', 'package.json', '--to', folder], 'no video that can be read'],
+    [['track', 'demo/clips/flag-signals.mp4'], 'Say where to write'],
+    [['track', 'demo/clips/flag-signals.mp4', '--to', folder, '--from', '99'], 'behind its end'],
+    [['track', 'demo/clips/flag-signals.mp4', '--to', folder, '--height', 'tall'], '--height must be a number'],
+    [['measure', 'nowhere.bvh', '--truth', 'x'], 'There is no file nowhere.bvh.'],
+    [['measure', 'package.json', '--truth', 'package.json'], '"HIERARCHY" was expected'],
+    [['synth', 'nowhere.json', '--to', folder], 'There is no choreography'],
+  ])('%j says what is wrong', (args, message) => {
+    const { status, stderr } = run(...args);
+    expect(status).not.toBe(0);
+    expect(stderr).toContain(message);
+    expect(stderr).not.toContain('    at ');
+  });
+});
+
+describe('synth', () => {
+  it('renders a script to a video with its truth', () => {
+    const script = join(folder, 'tiny.json');
+    writeFileSync(
+      script,
+      JSON.stringify({
+        name: 'tiny',
+        seconds: 0.2,
+        size: [160, 90],
+        performers: [{ name: 'a' }, { name: 'b', moves: { place: [1, 0] } }],
+      }),
+    );
+    const { stdout, stderr } = run('synth', script, '--to', folder);
+    expect(stderr).toBe('');
+    expect(
+      stdout
+        .trim()
+        .split('\n')
+        .map((path) => path.split('/').pop()),
+    ).toEqual(['tiny.mp4', 'tiny.a.truth.json', 'tiny.b.truth.json']);
+    expect(JSON.parse(readFileSync(join(folder, 'tiny.b.truth.json'), 'utf8')).frames).toBe(6);
+  });
+});

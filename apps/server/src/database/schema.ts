@@ -1,0 +1,98 @@
+import {
+  customType,
+  index,
+  integer,
+  jsonb,
+  pgEnum,
+  pgTable,
+  primaryKey,
+  real,
+  text,
+  timestamp,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import type { ClipFacts } from '@merry-shadow/contracts/clip';
+import type { PerformerPoint, RunView, TakeSettings } from '@merry-shadow/contracts/take';
+import type { CapturedParts } from '@merry-shadow/core/observe/observations';
+
+const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
+const created = () => timestamp('created_at', { withTimezone: true }).notNull().defaultNow();
+
+export const clipState = pgEnum('clip_state', ['waiting', 'preparing', 'ready', 'failed']);
+export const runState = pgEnum('run_state', ['waiting', 'running', 'done', 'failed', 'cancelled']);
+
+/** A brought-in video file. The file lies in the media folder under its content hash. */
+export const clips = pgTable('clips', {
+  id: uuid('id').primaryKey().defaultRandom(),
+  name: text('name').notNull(),
+  hash: text('hash').notNull(),
+  state: clipState('state').notNull().default('waiting'),
+  /** A sentence for the person when the state is failed. */
+  problem: text('problem'),
+  /** Part of the preparation that is done, 0 … 1. */
+  progress: real('progress').notNull().default(0),
+  facts: jsonb('facts').$type<ClipFacts>(),
+  createdAt: created(),
+});
+
+/** A part of a clip, chosen by its in and out point, that is captured. */
+export const takes = pgTable(
+  'takes',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    clipId: uuid('clip_id')
+      .notNull()
+      .references(() => clips.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    /** First frame, and the one after the last, of the prepared clip. */
+    fromFrame: integer('from_frame').notNull(),
+    untilFrame: integer('until_frame').notNull(),
+    /** Older rows may lack what was added later: read them through the schema. */
+    settings: jsonb('settings').$type<Partial<TakeSettings>>().notNull(),
+    createdAt: created(),
+  },
+  (table) => [index('takes_clip').on(table.clipId)],
+);
+
+/** One tracking of a take. The newest one that is done counts. */
+export const runs = pgTable(
+  'runs',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    takeId: uuid('take_id')
+      .notNull()
+      .references(() => takes.id, { onDelete: 'cascade' }),
+    state: runState('state').notNull().default('waiting'),
+    /** The frames it covers, as the take had them when it started. */
+    fromFrame: integer('from_frame').notNull(),
+    untilFrame: integer('until_frame').notNull(),
+    doneFrames: integer('done_frames').notNull().default(0),
+    framesPerSecond: real('frames_per_second'),
+    /** What it looks at, as the take had it when it started. */
+    parts: jsonb('parts')
+      .$type<CapturedParts & { performer?: PerformerPoint | null }>()
+      .notNull()
+      .default({ hands: false, face: false }),
+    /** The frame that was looked at last and the body's marks on it. */
+    preview: jsonb('preview').$type<RunView['preview']>(),
+    problem: text('problem'),
+    createdAt: created(),
+    finishedAt: timestamp('finished_at', { withTimezone: true }),
+  },
+  (table) => [index('runs_take').on(table.takeId)],
+);
+
+/** Observations of a few hundred frames, stored as they come. */
+export const pieces = pgTable(
+  'pieces',
+  {
+    runId: uuid('run_id')
+      .notNull()
+      .references(() => runs.id, { onDelete: 'cascade' }),
+    /** First frame within the run. */
+    first: integer('first').notNull(),
+    frames: integer('frames').notNull(),
+    data: bytes('data').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.runId, table.first] })],
+);

@@ -1,0 +1,32 @@
+/** Every error that a person can meet, with its code and sentence, in one place. */
+const ERRORS = {
+  CLIP_NOT_FOUND: [404, 'This clip is no longer there.'],
+  TAKE_NOT_FOUND: [404, 'This take is no longer there.'],
+  CLIP_NOT_READY: [409, 'The clip is still being prepared.'],
+  NOT_CAPTURED: [409, 'This take has not been captured yet.'],
+  ALREADY_RUNNING: [409, 'This take is already being captured.'],
+  NOT_RUNNING: [409, 'This take is not being captured.'],
+  BAD_RANGE: [422, 'The out point must lie after the in point, within the clip.'],
+  BAD_FRAME: [422, 'The clip has no such frame.'],
+  NO_FILE: [422, 'No file came with the request.'],
+  FILE_TOO_LARGE: [413, 'The file is larger than 16 GB, which is the most that can be brought in.'],
+  FOREIGN_HOST: [403, 'Merry Shadow only answers requests from its own page on this computer.'],
+  NO_MOTION: [422, 'No motion can be made from this take.'],
+  BAD_REQUEST: [400, "The request can't be understood."],
+  NOT_FOUND: [404, 'There is nothing at this address.'],
+  INTERNAL: [500, 'Something went wrong inside Merry Shadow. The log of the start command tells more.'],
+} as const;
+export type ErrorCode = keyof typeof ERRORS;
+
+export class AppError extends Error {
+  override name = 'AppError';
+  readonly status: number;
+
+  constructor(
+    readonly code: ErrorCode,
+    detail?: string,
+  ) {
+    super(detail ?? ERRORS[code][1]);
+    this.status = ERRORS[code][0];
+  }
+}

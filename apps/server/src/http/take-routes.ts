@@ -1,0 +1,147 @@
+import { and, desc, eq, inArray } from 'drizzle-orm';
+import type { FastifyInstance } from 'fastify';
+import { z } from 'zod';
+import { observationsFromBytes, observationsToBytes } from '@merry-shadow/contracts/observation-bytes';
+import { NewTake, TakeChange, TakeSettings } from '@merry-shadow/contracts/take';
+import { EXPORT_FORMATS } from '@merry-shadow/core/formats/export-formats';
+import { writeExport } from '@merry-shadow/core/formats/write-export';
+import { SolveError } from '@merry-shadow/core/solve/solve-take';
+import { joinPieces, type Observations } from '@merry-shadow/core/observe/observations';
+import { clips, pieces, runs, takes } from '../database/schema';
+import type { AppParts } from './app';
+import { solveInThread } from '../solve/solve-thread';
+import { AppError } from './errors';
+
+const Params = z.object({ id: z.uuid() });
+const ExportQuery = z.object({ format: z.enum(Object.keys(EXPORT_FORMATS) as (keyof typeof EXPORT_FORMATS)[]) });
+
+/** Takes: mark, change, capture, cancel, fetch, export. */
+export function takeRoutes({ db, queue }: AppParts) {
+  const findTake = async (id: string): Promise<typeof takes.$inferSelect> => {
+    const [take] = await db.select().from(takes).where(eq(takes.id, id));
+    if (!take) throw new AppError('TAKE_NOT_FOUND');
+    return take;
+  };
+  const checkRange = async (clipId: string, from: number, until: number): Promise<void> => {
+    const [clip] = await db.select().from(clips).where(eq(clips.id, clipId));
+    if (!clip) throw new AppError('CLIP_NOT_FOUND');
+    if (!clip.facts) throw new AppError('CLIP_NOT_READY');
+    if (!(until > from && until <= clip.facts.frames)) throw new AppError('BAD_RANGE');
+  };
+  const observed = async (take: typeof takes.$inferSelect): Promise<Observations> => {
+    const [run] = await db
+      .select()
+      .from(runs)
+      .where(and(eq(runs.takeId, take.id), eq(runs.state, 'done')))
+      .orderBy(desc(runs.createdAt))
+      .limit(1);
+    if (!run) throw new AppError('NOT_CAPTURED');
+    const rows = await db.select().from(pieces).where(eq(pieces.runId, run.id)).orderBy(pieces.first);
+    const whole = joinPieces(rows.map((row) => ({ first: row.first, observations: observationsFromBytes(row.data) })));
+    // Slow-motion footage holds more frames for a second of life than for a second of film.
+    return { ...whole, rate: whole.rate * TakeSettings.parse(take.settings).slowMotion };
+  };
+
+  return async (app: FastifyInstance): Promise<void> => {
+    app.post('/api/clips/:id/takes', async (request, reply) => {
+      const { id } = Params.parse(request.params);
+      const wanted = NewTake.parse(request.body);
+      await checkRange(id, wanted.fromFrame, wanted.untilFrame);
+      const [clip] = await db.select({ name: clips.name }).from(clips).where(eq(clips.id, id));
+      const count = (await db.select({ id: takes.id }).from(takes).where(eq(takes.clipId, id))).length;
+      const name = wanted.name ?? `${clip.name.replace(/\.[^.]+$/, '')} · take ${count + 1}`;
+      const [take] = await db
+        .insert(takes)
+        .values({
+          clipId: id,
+          name,
+          fromFrame: wanted.fromFrame,
+          untilFrame: wanted.untilFrame,
+          settings: wanted.settings,
+        })
+        .returning();
+      return reply.status(201).send({ id: take.id });
+    });
+
+    app.patch('/api/takes/:id', async (request, reply) => {
+      const take = await findTake(Params.parse(request.params).id);
+      const { settings, ...change } = TakeChange.parse(request.body);
+      await checkRange(take.clipId, change.fromFrame ?? take.fromFrame, change.untilFrame ?? take.untilFrame);
+      await db
+        .update(takes)
+        .set({ ...change, settings: { ...take.settings, ...settings } })
+        .where(eq(takes.id, take.id));
+      return reply.status(204).send();
+    });
+
+    app.delete('/api/takes/:id', async (request, reply) => {
+      const take = await findTake(Params.parse(request.params).id);
+      await db.delete(takes).where(eq(takes.id, take.id));
+      return reply.status(204).send();
+    });
+
+    app.post('/api/takes/:id/capture', async (request, reply) => {
+      const take = await findTake(Params.parse(request.params).id);
+      await checkRange(take.clipId, take.fromFrame, take.untilFrame);
+      const open = await db
+        .select({ id: runs.id })
+        .from(runs)
+        .where(and(eq(runs.takeId, take.id), inArray(runs.state, ['waiting', 'running'])));
+      if (open.length > 0) throw new AppError('ALREADY_RUNNING');
+      const { hands, face, performer } = TakeSettings.parse(take.settings);
+      const [run] = await db
+        .insert(runs)
+        .values({
+          takeId: take.id,
+          fromFrame: take.fromFrame,
+          untilFrame: take.untilFrame,
+          parts: { hands, face, performer },
+        })
+        .returning();
+      await queue.add('capture', { runId: run.id });
+      return reply.status(202).send({ id: run.id });
+    });
+
+    app.post('/api/takes/:id/cancel', async (request, reply) => {
+      const take = await findTake(Params.parse(request.params).id);
+      const stopped = await db
+        .update(runs)
+        .set({ state: 'cancelled', finishedAt: new Date() })
+        .where(and(eq(runs.takeId, take.id), inArray(runs.state, ['waiting', 'running'])))
+        .returning({ id: runs.id });
+      if (stopped.length === 0) throw new AppError('NOT_RUNNING');
+      return reply.status(204).send();
+    });
+
+    app.get('/api/takes/:id/observations', async (request, reply) => {
+      const take = await findTake(Params.parse(request.params).id);
+      return reply.type('application/octet-stream').send(Buffer.from(observationsToBytes(await observed(take))));
+    });
+
+    app.get('/api/takes/:id/export', async (request, reply) => {
+      const take = await findTake(Params.parse(request.params).id);
+      const { format } = ExportQuery.parse(request.query);
+      const { frames, rate, width, height, marks, world, presence } = await observed(take);
+      let motion;
+      try {
+        ({ motion } = await solveInThread({
+          observations: { frames, rate, width, height, marks, world, presence },
+          options: { height: take.settings.height ?? undefined, fieldOfView: take.settings.fieldOfView ?? undefined },
+        }));
+      } catch (error) {
+        if (error instanceof SolveError) throw new AppError('NO_MOTION', error.message);
+        throw error;
+      }
+      const file = take.name.replace(/[^\p{L}\p{N}._-]+/gu, '-').replace(/^-+|-+$/g, '') || 'take';
+      const body = await writeExport(format, motion, take.name);
+      const plain = file.replace(/[^\x20-\x7e]/g, '_');
+      return reply
+        .type(EXPORT_FORMATS[format].mime)
+        .header(
+          'content-disposition',
+          `attachment; filename="${plain}.${format}"; filename*=UTF-8''${encodeURIComponent(file)}.${format}`,
+        )
+        .send(typeof body === 'string' ? body : Buffer.from(body));
+    });
+  };
+}

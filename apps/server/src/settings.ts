@@ -1,0 +1,35 @@
+import { join } from 'node:path';
+import { z } from 'zod';
+
+/** What the server and its workers are told by the start command. */
+const Environment = z.object({
+  MERRY_SHADOW_ROOT: z.string().default(process.cwd()),
+  MERRY_SHADOW_DATA: z.string().optional(),
+  MERRY_SHADOW_DATABASE: z.string().default('postgres://merry@127.0.0.1:5432/merry'),
+  MERRY_SHADOW_PORT: z.coerce.number().int().min(0).max(65535).default(4860),
+  MERRY_SHADOW_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('warn'),
+});
+
+export interface Settings {
+  root: string;
+  data: string;
+  database: string;
+  port: number;
+  log: string;
+}
+
+export function readSettings(environment: NodeJS.ProcessEnv = process.env): Settings {
+  const env = Environment.parse(environment);
+  return {
+    root: env.MERRY_SHADOW_ROOT,
+    data: env.MERRY_SHADOW_DATA ?? join(env.MERRY_SHADOW_ROOT, '.data'),
+    database: env.MERRY_SHADOW_DATABASE,
+    port: env.MERRY_SHADOW_PORT,
+    log: env.MERRY_SHADOW_LOG,
+  };
+}
+
+/** Networks are shared by all data folders of a checkout. */
+export function networkCache(settings: Settings): string {
+  return join(settings.root, '.data', 'networks');
+}

@@ -1,0 +1,5 @@
+// Worker threads start without the TypeScript loader of the main thread: load it, then the worker.
+import { register } from 'tsx/esm/api';
+
+register();
+await import('./solve-worker.ts');

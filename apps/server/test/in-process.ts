@@ -1,0 +1,85 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { FastifyInstance } from 'fastify';
+import type { ProductionView } from '@merry-shadow/contracts/production';
+import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
+import { startDatabase } from '../../../tools/postgres';
+import { connect, migrateDatabase, type Connection } from '../src/database/connect';
+import { buildApp } from '../src/http/app';
+import { captureJob } from '../src/queue/capture-job';
+import { prepareJob } from '../src/queue/prepare-job';
+import type { Queue, QueueJobs, QueueName } from '../src/queue/queue';
+import { readSettings, type Settings } from '../src/settings';
+
+type Method = 'GET' | 'POST' | 'PATCH' | 'DELETE';
+export interface TestJob {
+  name: QueueName;
+  job: QueueJobs[QueueName];
+}
+
+/** The server in the test's own process, driven from outside, on a real database; jobs are run by the test instead of a worker. */
+export class ServerInProcess {
+  readonly jobs: TestJob[] = [];
+  /** Takes jobs in place of the real queue. */
+  readonly queue = {
+    add: async (name: QueueName, job: QueueJobs[QueueName]) => void this.jobs.push({ name, job }),
+  } as unknown as Queue;
+
+  private constructor(
+    readonly settings: Settings,
+    readonly connection: Connection,
+    readonly pool: TrackPool,
+    private readonly stopDatabase: () => Promise<void>,
+  ) {}
+
+  private app!: FastifyInstance;
+
+  static async start(): Promise<ServerInProcess> {
+    const data = mkdtempSync(join(tmpdir(), 'merry-server-'));
+    const database = await startDatabase(join(data, 'postgres'));
+    const settings = readSettings({
+      MERRY_SHADOW_ROOT: process.cwd(),
+      MERRY_SHADOW_DATA: data,
+      MERRY_SHADOW_DATABASE: database.url,
+      MERRY_SHADOW_LOG: 'silent',
+    });
+    const connection = connect(database.url);
+    await migrateDatabase(connection, settings.root);
+    const server = new ServerInProcess(settings, connection, new TrackPool('.data/networks'), database.stop);
+    server.app = await buildApp({ settings, db: connection.db, queue: server.queue, scout: server.pool });
+    return server;
+  }
+
+  async stop(): Promise<void> {
+    await this.app.close();
+    await this.pool.close();
+    await this.connection.close();
+    await this.stopDatabase();
+    rmSync(this.settings.data, { recursive: true, force: true });
+  }
+
+  call(method: Method, url: string, payload?: object, headers: Record<string, string> = {}) {
+    return this.app.inject({ method, url, payload, headers: { host: '127.0.0.1:4860', ...headers } });
+  }
+
+  upload(name: string, content: Buffer) {
+    const edge = 'edge-of-the-part';
+    const head = `--${edge}\r\ncontent-disposition: form-data; name="file"; filename="${name}"\r\ncontent-type: video/mp4\r\n\r\n`;
+    const payload = Buffer.concat([Buffer.from(head), content, Buffer.from(`\r\n--${edge}--\r\n`)]);
+    return this.call('POST', '/api/clips', payload, { 'content-type': `multipart/form-data; boundary=${edge}` });
+  }
+
+  async production(): Promise<ProductionView> {
+    return (await this.call('GET', '/api/production')).json();
+  }
+
+  /** Works through all jobs that wait, in order. */
+  async runJobs(): Promise<void> {
+    for (let next = this.jobs.shift(); next; next = this.jobs.shift()) {
+      if (next.name === 'prepare')
+        await prepareJob(this.connection.db, this.settings, (next.job as QueueJobs['prepare']).clipId);
+      else await captureJob(this.connection, this.settings, this.pool, (next.job as QueueJobs['capture']).runId);
+    }
+  }
+}

@@ -1,0 +1,216 @@
+import { readFileSync } from 'node:fs';
+import type { ClipView } from '@merry-shadow/contracts/clip';
+import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes';
+import { readBvh } from '@merry-shadow/core/formats/bvh/read-bvh';
+import { captureJob } from '../src/queue/capture-job';
+import { adoptOrphans } from '../src/queue/orphans';
+import type { Queue, QueueJobs } from '../src/queue/queue';
+import { RunLock } from '../src/queue/run-lock';
+import { ServerInProcess } from './in-process';
+
+/** The door, a clip's way, and a capture's. */
+let server: ServerInProcess;
+beforeAll(async () => {
+  server = await ServerInProcess.start();
+});
+afterAll(() => server?.stop());
+
+const call: ServerInProcess['call'] = (...request) => server.call(...request);
+const production = () => server.production();
+const runJobs = () => server.runJobs();
+
+describe('the door', () => {
+  it("answers only to this computer's own page", async () => {
+    expect((await call('GET', '/api/health')).statusCode).toBe(200);
+    for (const headers of <Record<string, string>[]>[
+      { host: 'evil.example:4860' },
+      { origin: 'http://evil.example' },
+      { origin: 'http://127.0.0.1:9999' },
+    ]) {
+      const refused = await call('POST', '/api/clips', {}, headers);
+      expect(refused.statusCode).toBe(403);
+      expect(refused.json().error.code).toBe('FOREIGN_HOST');
+    }
+    expect((await call('POST', '/api/takes/x/capture', {}, { 'sec-fetch-site': 'cross-site' })).statusCode).toBe(403);
+  });
+
+  it('sends a strict content security policy', async () => {
+    const { headers } = await call('GET', '/api/health');
+    expect(headers['content-security-policy']).toContain("default-src 'self'");
+    expect(headers['content-security-policy']).not.toMatch(/script-src[^;]*unsafe-inline/);
+    expect(headers['x-content-type-options']).toBe('nosniff');
+  });
+
+  it.each([
+    ['GET', '/api/nothing', 404, 'NOT_FOUND'],
+    ['GET', '/api/takes/not-an-id/observations', 400, 'BAD_REQUEST'],
+    ['POST', '/api/takes/00000000-0000-4000-8000-000000000000/capture', 404, 'TAKE_NOT_FOUND'],
+    ['DELETE', '/api/clips/00000000-0000-4000-8000-000000000000', 404, 'CLIP_NOT_FOUND'],
+  ] as const)('answers %s %s with %d', async (method, url, status, code) => {
+    const answer = await call(method, url);
+    expect(answer.statusCode).toBe(status);
+    expect(answer.json().error).toEqual({ code, message: expect.stringMatching(/[.:]/) });
+  });
+
+  it('never uses a name as a path', async () => {
+    for (const url of [
+      '/api/clips/..%2f..%2fetc/proxy',
+      '/..%2f..%2fpackage.json',
+      '/api/clips/00000000-0000-4000-8000-000000000000/..%2fpasswd',
+    ])
+      expect((await call('GET', url)).statusCode).toBeGreaterThanOrEqual(400);
+  });
+});
+
+describe('a clip', () => {
+  let clip: ClipView;
+
+  it('that is no video ends with a sentence', async () => {
+    const answer = await server.upload('../../holiday.mp4', Buffer.from('no video at all '.repeat(99)));
+    expect(answer.statusCode).toBe(201);
+    await runJobs();
+    const [failed] = (await production()).clips;
+    expect(failed).toMatchObject({
+      name: 'holiday.mp4',
+      state: 'failed',
+      problem: expect.stringContaining('no video that can be read'),
+    });
+    expect((await call('GET', `/api/clips/${failed.id}/poster`)).statusCode).toBe(409);
+    expect((await call('DELETE', `/api/clips/${failed.id}`)).statusCode).toBe(204);
+    expect((await production()).clips).toEqual([]);
+  });
+
+  it('is prepared and gets its first take', async () => {
+    await server.upload('walk.mp4', readFileSync('demo/clips/walk-the-planks.mp4'));
+    await runJobs();
+    const { clips, takes } = await production();
+    [clip] = clips;
+    expect(clip).toMatchObject({
+      state: 'ready',
+      progress: 1,
+      facts: { width: 960, height: 540, rate: 30, frames: 300 },
+    });
+    expect(takes).toEqual([
+      expect.objectContaining({
+        clipId: clip.id,
+        name: 'walk · take 1',
+        fromFrame: 0,
+        untilFrame: 300,
+        captured: null,
+        run: null,
+      }),
+    ]);
+    for (const [file, type] of [
+      ['proxy', 'video/mp4'],
+      ['poster', 'image/jpeg'],
+      ['filmstrip', 'image/jpeg'],
+    ]) {
+      const answer = await call('GET', `/api/clips/${clip.id}/${file}`);
+      expect(answer.statusCode).toBe(200);
+      expect(answer.headers['content-type']).toContain(type);
+    }
+    expect(
+      (await call('GET', `/api/clips/${clip.id}/proxy`, undefined, { range: 'bytes=100-199' })).rawPayload,
+    ).toHaveLength(100);
+  });
+
+  it('takes a marked range, a name and settings, and refuses impossible ones', async () => {
+    const made = await call('POST', `/api/clips/${clip.id}/takes`, { fromFrame: 60, untilFrame: 105 });
+    expect(made.statusCode).toBe(201);
+    const { id } = made.json() as { id: string };
+    for (const range of [
+      { fromFrame: 50, untilFrame: 50 },
+      { fromFrame: 0, untilFrame: 301 },
+    ])
+      expect((await call('PATCH', `/api/takes/${id}`, range)).json().error.code).toBe('BAD_RANGE');
+    expect((await call('PATCH', `/api/takes/${id}`, { settings: { height: 12 } })).statusCode).toBe(400);
+    expect((await call('PATCH', `/api/takes/${id}`, { name: 'The step', settings: { height: 1.68 } })).statusCode).toBe(
+      204,
+    );
+    const take = (await production()).takes.find((item) => item.id === id);
+    expect(take).toMatchObject({ name: 'The step', settings: { height: 1.68, fieldOfView: null, hands: true } });
+    await call('PATCH', `/api/takes/${id}`, { settings: { fieldOfView: 46, hands: false, face: false } });
+    expect((await production()).takes.find((item) => item.id === id)?.settings).toEqual({
+      height: 1.68,
+      fieldOfView: 46,
+      hands: false,
+      face: false,
+      slowMotion: 1,
+      performer: null,
+    });
+  });
+});
+
+describe('a capture', () => {
+  const step = async () => (await production()).takes.find((item) => item.name === 'The step');
+
+  it('can be cancelled before it starts', async () => {
+    const take = await step();
+    expect((await call('GET', `/api/takes/${take?.id}/observations`)).json().error.code).toBe('NOT_CAPTURED');
+    expect((await call('POST', `/api/takes/${take?.id}/capture`)).statusCode).toBe(202);
+    expect((await call('POST', `/api/takes/${take?.id}/capture`)).json().error.code).toBe('ALREADY_RUNNING');
+    expect((await call('POST', `/api/takes/${take?.id}/cancel`)).statusCode).toBe(204);
+    expect((await call('POST', `/api/takes/${take?.id}/cancel`)).json().error.code).toBe('NOT_RUNNING');
+    await runJobs();
+    expect((await step())?.run).toMatchObject({ state: 'cancelled', doneFrames: 0 });
+  });
+
+  it('stores what was seen, frame by frame, and exports it', async () => {
+    const take = await step();
+    await call('POST', `/api/takes/${take?.id}/capture`);
+    await runJobs();
+    expect(await step()).toMatchObject({
+      run: { state: 'done', doneFrames: 45 },
+      captured: { fromFrame: 60, untilFrame: 105 },
+    });
+    const seen = observationsFromBytes((await call('GET', `/api/takes/${take?.id}/observations`)).rawPayload);
+    expect(seen.frames).toBe(45);
+    expect(Math.min(...seen.presence)).toBeGreaterThan(0.5);
+    const bvh = await call('GET', `/api/takes/${take?.id}/export?format=bvh`);
+    expect(bvh.headers['content-disposition']).toContain('filename="The-step.bvh"');
+    expect(readBvh(bvh.payload).frames).toBe(45);
+    const glb = await call('GET', `/api/takes/${take?.id}/export?format=glb`);
+    expect(glb.rawPayload.subarray(0, 4).toString()).toBe('glTF');
+    expect((await call('GET', `/api/takes/${take?.id}/export?format=exe`)).statusCode).toBe(400);
+  });
+
+  it('whose worker has died is taken up again with what it had stored', async () => {
+    const { takes } = await production();
+    const whole = takes.find((item) => item.untilFrame === 300);
+    await call('PATCH', `/api/takes/${whole?.id}`, { settings: { hands: false, face: false } });
+    await call('POST', `/api/takes/${whole?.id}/capture`);
+    const { connection, jobs } = server;
+    const [{ job }] = jobs.splice(0) as { job: QueueJobs['capture'] }[];
+    // A worker that stored one piece and was killed: its lock is gone, the run still says "running".
+    await captureJob(connection, server.settings, server.pool, job.runId);
+    const stored = async () =>
+      (
+        await connection.pool.query('select first, frames, data from pieces where run_id = $1 order by first', [
+          job.runId,
+        ])
+      ).rows as { first: number; frames: number; data: Buffer }[];
+    const before = await stored();
+    expect(before.map((row) => [row.first, row.frames])).toEqual([
+      [0, 150],
+      [150, 150],
+    ]);
+    await connection.pool.query('delete from pieces where run_id = $1 and first = 0', [job.runId]);
+    await connection.pool.query("update runs set state = 'running', finished_at = null where id = $1", [job.runId]);
+    const held = await RunLock.take(connection.pool, job.runId);
+    expect(await adoptOrphans(connection, { add: async () => undefined } as unknown as Queue)).toBe(0);
+    await held?.release();
+    expect(await adoptOrphans(connection, server.queue)).toBe(1);
+    await runJobs();
+    const after = await stored();
+    expect(after.map((row) => [row.first, row.frames])).toEqual([
+      [0, 150],
+      [150, 150],
+    ]);
+    for (const i of [0, 1]) expect(Buffer.compare(after[i].data, before[i].data)).toBe(0);
+    expect(await production().then(({ takes: now }) => now.find((item) => item.id === whole?.id)?.run)).toMatchObject({
+      state: 'done',
+      doneFrames: 300,
+      preview: null,
+    });
+  });
+});

@@ -1,0 +1,123 @@
+<script setup lang="ts">
+import { PhFilmSlate, PhMoon, PhPersonSimpleWalk, PhSun, PhWebcam } from '@phosphor-icons/vue';
+import { onMounted, onUnmounted } from 'vue';
+import { useProduction } from './stores/production';
+import { useNight } from './theme/night';
+
+const night = useNight();
+const production = useProduction();
+onMounted(() => production.watch());
+onUnmounted(() => production.unwatch());
+</script>
+
+<template>
+  <div class="house">
+    <header>
+      <RouterLink to="/footage" class="name"
+        ><img src="/lamp.svg" alt="" width="28" height="28" />Merry Shadow</RouterLink
+      >
+      <nav aria-label="Rooms">
+        <RouterLink to="/footage"><PhFilmSlate :size="18" weight="duotone" />Footage</RouterLink>
+        <RouterLink to="/live"><PhWebcam :size="18" weight="duotone" />Live</RouterLink>
+        <RouterLink to="/takes"><PhPersonSimpleWalk :size="18" weight="duotone" />Takes</RouterLink>
+      </nav>
+      <span v-if="production.offline" class="offline" role="status"
+        >The server does not answer. Is the start command still running?</span
+      >
+      <button
+        class="lamp"
+        type="button"
+        :aria-label="night.night ? 'Turn the lights on' : 'Turn the lights down'"
+        @click="night.toggle()"
+      >
+        <PhSun v-if="night.night" :size="20" weight="duotone" /><PhMoon v-else :size="20" weight="duotone" />
+      </button>
+    </header>
+    <main><RouterView /></main>
+  </div>
+</template>
+
+<style scoped>
+.house {
+  display: grid;
+  grid-template-rows: 52px minmax(0, 1fr);
+  height: 100%;
+}
+
+header {
+  align-items: stretch;
+  background: var(--sheet);
+  border-bottom: 1px solid var(--edge);
+  display: flex;
+  gap: 28px;
+  padding: 0 20px;
+}
+
+.name {
+  align-items: center;
+  color: var(--ink);
+  display: flex;
+  font: 600 20px var(--display);
+  gap: 10px;
+  text-decoration: none;
+}
+
+nav {
+  display: flex;
+  gap: 4px;
+}
+
+nav a {
+  align-items: center;
+  border-bottom: 3px solid transparent;
+  border-top: 3px solid transparent;
+  color: var(--ink-soft);
+  display: flex;
+  font-weight: 600;
+  gap: 7px;
+  padding: 0 14px;
+  text-decoration: none;
+}
+
+nav a:hover {
+  color: var(--ink);
+}
+
+nav a.router-link-active {
+  border-bottom-color: var(--amber-glow);
+  color: var(--ink);
+}
+
+.offline {
+  align-self: center;
+  background: var(--berry-wash);
+  border-radius: 6px;
+  color: var(--berry);
+  font-weight: 600;
+  padding: 3px 10px;
+}
+
+.lamp {
+  align-self: center;
+  background: none;
+  border: 0;
+  border-radius: 50%;
+  color: var(--ink-soft);
+  cursor: pointer;
+  display: grid;
+  height: 36px;
+  margin-left: auto;
+  place-items: center;
+  width: 36px;
+}
+
+.lamp:hover {
+  background: var(--amber-wash);
+  color: var(--ink);
+}
+
+main {
+  min-height: 0;
+  overflow: auto;
+}
+</style>

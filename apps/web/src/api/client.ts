@@ -1,0 +1,68 @@
+import { SeenPeople } from '@merry-shadow/contracts/clip';
+import { ErrorView, ProductionView } from '@merry-shadow/contracts/production';
+import type { NewTake, TakeChange } from '@merry-shadow/contracts/take';
+import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes';
+import type { Observations } from '@merry-shadow/core/observe/observations';
+
+/** A request that was refused, with the server's sentence. */
+export class RefusedError extends Error {
+  override name = 'RefusedError';
+}
+
+async function call(path: string, init?: RequestInit): Promise<Response> {
+  const response = await fetch(path, init);
+  if (response.ok) return response;
+  const body = ErrorView.safeParse(await response.json().catch(() => null));
+  throw new RefusedError(body.success ? body.data.error.message : `The server answered with ${response.status}.`);
+}
+
+const json = (method: string, body: unknown): RequestInit => ({
+  method,
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify(body),
+});
+
+export async function fetchProduction(): Promise<ProductionView> {
+  return ProductionView.parse(await (await call('/api/production')).json());
+}
+
+/** Sends files with progress. @param onProgress 0 … 1 over all files. */
+export function sendFiles(files: readonly File[], onProgress: (part: number) => void): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const form = new FormData();
+    for (const file of files) form.append('file', file, file.name);
+    const request = new XMLHttpRequest();
+    request.open('POST', '/api/clips');
+    request.upload.onprogress = (event) => event.lengthComputable && onProgress(event.loaded / event.total);
+    request.onerror = () => reject(new RefusedError('The files could not be sent: the server does not answer.'));
+    request.onload = () => {
+      if (request.status < 300) return resolve();
+      const body = ErrorView.safeParse(safeJson(request.responseText));
+      reject(new RefusedError(body.success ? body.data.error.message : `The server answered with ${request.status}.`));
+    };
+    request.send(form);
+  });
+}
+
+function safeJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}
+
+export const removeClip = (id: string): Promise<Response> => call(`/api/clips/${id}`, { method: 'DELETE' });
+export const addTake = async (clipId: string, take: NewTake): Promise<string> =>
+  ((await (await call(`/api/clips/${clipId}/takes`, json('POST', take))).json()) as { id: string }).id;
+export const changeTake = (id: string, change: TakeChange): Promise<Response> =>
+  call(`/api/takes/${id}`, json('PATCH', change));
+export const removeTake = (id: string): Promise<Response> => call(`/api/takes/${id}`, { method: 'DELETE' });
+export const captureTake = (id: string): Promise<Response> => call(`/api/takes/${id}/capture`, { method: 'POST' });
+export const cancelTake = (id: string): Promise<Response> => call(`/api/takes/${id}/cancel`, { method: 'POST' });
+export const fetchObservations = async (id: string): Promise<Observations> =>
+  observationsFromBytes(new Uint8Array(await (await call(`/api/takes/${id}/observations`)).arrayBuffer()));
+export const fetchPeople = async (clipId: string, frame: number): Promise<SeenPeople> =>
+  SeenPeople.parse(await (await call(`/api/clips/${clipId}/people?frame=${frame}`)).json());
+export const clipFile = (id: string, file: 'proxy' | 'poster' | 'filmstrip'): string => `/api/clips/${id}/${file}`;
+export const exportAddress = (id: string, format: string): string => `/api/takes/${id}/export?format=${format}`;

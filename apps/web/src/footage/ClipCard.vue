@@ -1,0 +1,202 @@
+<script setup lang="ts">
+import { PhArrowRight, PhSpeakerHigh, PhSpeakerSlash, PhTrash, PhWarningCircle } from '@phosphor-icons/vue';
+import { ElMessageBox } from 'element-plus';
+import { computed } from 'vue';
+import { useRouter } from 'vue-router';
+import type { ClipView } from '@merry-shadow/contracts/clip';
+import { addTake, clipFile, removeClip } from '../api/client';
+import { attempt } from '../shell/trouble';
+import { bytes, plural, rate, seconds } from '../shell/words';
+import { useProduction } from '../stores/production';
+
+const props = defineProps<{ clip: ClipView }>();
+const production = useProduction();
+const router = useRouter();
+const takes = computed(() => production.takesOf(props.clip.id));
+
+async function remove(): Promise<void> {
+  const count = takes.value.length;
+  const words =
+    count > 0
+      ? `“${props.clip.name}” and its ${plural(count, 'take')} will be removed from Merry Shadow, with all that was captured. Your own file is not touched.`
+      : `“${props.clip.name}” will be removed from Merry Shadow. Your own file is not touched.`;
+  const sure = await ElMessageBox.confirm(words, 'Remove this clip?', {
+    confirmButtonText: 'Remove',
+    cancelButtonText: 'Keep',
+    confirmButtonClass: 'el-button--danger',
+  }).catch(() => null);
+  if (sure && (await attempt(() => removeClip(props.clip.id)))) await production.watch();
+}
+
+async function another(): Promise<void> {
+  const { facts } = props.clip;
+  if (!facts) return;
+  await attempt(async () => {
+    const id = await addTake(props.clip.id, { fromFrame: 0, untilFrame: facts.frames });
+    await production.watch();
+    await router.push({ name: 'take', params: { id } });
+  });
+}
+</script>
+
+<template>
+  <article class="card" :class="clip.state">
+    <div class="picture">
+      <img v-if="clip.state === 'ready'" :src="clipFile(clip.id, 'poster')" :alt="`A picture from ${clip.name}`" />
+      <div v-else-if="clip.state === 'failed'" class="state"><PhWarningCircle :size="34" weight="duotone" /></div>
+      <div v-else class="state">
+        <el-progress type="circle" :width="68" :stroke-width="5" :percentage="Math.round(clip.progress * 100)" />
+      </div>
+    </div>
+    <div class="text">
+      <div class="head">
+        <strong :title="clip.name">{{ clip.name }}</strong>
+        <button type="button" class="bin" :aria-label="`Remove ${clip.name}`" @click="remove">
+          <PhTrash :size="17" />
+        </button>
+      </div>
+      <p v-if="clip.state === 'failed'" class="problem" role="alert">{{ clip.problem }}</p>
+      <p v-else-if="clip.state !== 'ready'" class="quiet">
+        {{ clip.state === 'waiting' ? 'Waiting to be prepared' : 'Being prepared' }}
+      </p>
+      <p v-else-if="clip.facts" class="facts number">
+        <span>{{ seconds(clip.facts.seconds) }}</span><span>{{ clip.facts.width }} × {{ clip.facts.height }} px</span
+        ><span>{{ rate(clip.facts.rate) }}</span
+        ><span>{{ bytes(clip.facts.bytes) }}</span>
+        <span class="sound"
+          ><PhSpeakerHigh v-if="clip.facts.hasSound" :size="15" /><PhSpeakerSlash v-else :size="15" />{{
+            clip.facts.hasSound ? 'sound' : 'no sound'
+          }}</span
+        >
+      </p>
+      <ul v-if="clip.state === 'ready'">
+        <li v-for="take in takes" :key="take.id">
+          <RouterLink :to="{ name: 'take', params: { id: take.id } }"
+            >{{ take.name }}<PhArrowRight :size="15"
+          /></RouterLink>
+        </li>
+        <li><button type="button" class="plain" @click="another">Mark another take</button></li>
+      </ul>
+    </div>
+  </article>
+</template>
+
+<style scoped>
+.card {
+  background: var(--sheet);
+  border: 1px solid var(--edge);
+  border-radius: var(--radius);
+  box-shadow: var(--shadow);
+  display: flex;
+  flex-direction: column;
+  overflow: hidden;
+}
+
+.picture {
+  aspect-ratio: 16 / 9;
+  background: var(--sheet-deep);
+}
+
+.picture img {
+  background: var(--screen);
+  display: block;
+  height: 100%;
+  object-fit: contain;
+  width: 100%;
+}
+
+.state {
+  color: var(--berry);
+  display: grid;
+  height: 100%;
+  place-items: center;
+}
+
+.text {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  padding: 12px 14px;
+}
+
+.head {
+  align-items: center;
+  display: flex;
+  gap: 8px;
+}
+
+.head strong {
+  flex: 1;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.bin,
+.plain {
+  background: none;
+  border: 0;
+  color: var(--ink-soft);
+  cursor: pointer;
+  font: inherit;
+  padding: 4px;
+}
+
+.bin:hover {
+  color: var(--berry);
+}
+
+p {
+  margin: 0;
+}
+
+.problem {
+  color: var(--berry);
+}
+
+.facts {
+  color: var(--ink-soft);
+  display: flex;
+  flex-wrap: wrap;
+  font-size: 13.5px;
+  gap: 2px 14px;
+}
+
+.sound {
+  align-items: center;
+  display: inline-flex;
+  gap: 4px;
+}
+
+ul {
+  border-top: 1px solid var(--edge);
+  display: flex;
+  flex-direction: column;
+  gap: 2px;
+  list-style: none;
+  margin: 4px 0 0;
+  padding: 8px 0 0;
+}
+
+li a {
+  align-items: center;
+  color: var(--amber);
+  display: inline-flex;
+  font-weight: 600;
+  gap: 6px;
+  text-decoration: none;
+}
+
+li a:hover {
+  text-decoration: underline;
+}
+
+.plain {
+  padding: 0;
+}
+
+.plain:hover {
+  color: var(--ink);
+  text-decoration: underline;
+}
+</style>

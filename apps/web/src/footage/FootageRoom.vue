@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { ref } from 'vue';
+import { sendFiles } from '../api/client';
+import { attempt } from '../shell/trouble';
+import { plural } from '../shell/words';
+import { useProduction } from '../stores/production';
+import ClipCard from './ClipCard.vue';
+import DropZone from './DropZone.vue';
+
+const production = useProduction();
+const sending = ref<number | null>(null);
+
+async function bringIn(files: File[]): Promise<void> {
+  sending.value = 0;
+  await attempt(() => sendFiles(files, (part) => (sending.value = part)));
+  sending.value = null;
+  await production.watch();
+}
+</script>
+
+<template>
+  <section class="room">
+    <div class="title">
+      <h1>Footage</h1>
+      <span v-if="production.clips.length" class="quiet number">{{ plural(production.clips.length, 'clip') }}</span>
+    </div>
+    <DropZone :roomy="production.loaded && production.clips.length === 0" :sending="sending" @files="bringIn" />
+    <div class="cards">
+      <ClipCard v-for="clip in production.clips" :key="clip.id" :clip="clip" />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.room {
+  display: flex;
+  flex-direction: column;
+  gap: 18px;
+  margin: 0 auto;
+  max-width: 1180px;
+  padding: 26px 28px 60px;
+}
+
+.title {
+  align-items: baseline;
+  display: flex;
+  gap: 14px;
+}
+
+.cards {
+  display: grid;
+  gap: 18px;
+  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+}
+</style>

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+import { PhUserFocus, PhX } from '@phosphor-icons/vue';
+import type { TakeSettings } from '@merry-shadow/contracts/take';
+import NumberRow from './NumberRow.vue';
+
+/** What to capture, of whom, and from what kind of footage. */
+defineProps<{ settings: TakeSettings; choosing: boolean }>();
+const emit = defineEmits<{ change: [settings: Partial<TakeSettings>]; choose: [] }>();
+</script>
+
+<template>
+  <h2>Capture</h2>
+  <div class="parts">
+    <label class="check"><input type="checkbox" checked disabled />Body</label>
+    <label class="check"
+      ><input
+        type="checkbox"
+        :checked="settings.hands"
+        @change="emit('change', { hands: !settings.hands })"
+      />Hands</label
+    >
+    <label class="check"
+      ><input type="checkbox" :checked="settings.face" @change="emit('change', { face: !settings.face })" />Face</label
+    >
+  </div>
+  <div class="who">
+    <span v-if="settings.performer" class="number">The one chosen on frame {{ settings.performer.frame }}</span>
+    <span v-else class="quiet">Whoever stands out most</span>
+    <button
+      v-if="settings.performer"
+      type="button"
+      class="small"
+      aria-label="Follow whoever stands out most"
+      title="Follow whoever stands out most"
+      @click="emit('change', { performer: null })"
+    >
+      <PhX :size="14" />
+    </button>
+  </div>
+  <button type="button" class="choose" :disabled="choosing" @click="emit('choose')">
+    <PhUserFocus :size="18" />{{ choosing ? 'Looking for people' : 'Choose in the picture' }}
+  </button>
+  <NumberRow
+    title="Slow motion"
+    label="How many times slower than life"
+    unit="×"
+    :value="settings.slowMotion"
+    :min="0.1"
+    :max="20"
+    :step="1"
+    :precision="2"
+    @change="(value) => emit('change', { slowMotion: value ?? 1 })"
+  />
+</template>
+
+<style scoped>
+h2 {
+  font-size: 16px;
+  margin-top: 12px;
+}
+
+.parts,
+.who,
+.choose {
+  align-items: center;
+  display: flex;
+}
+
+.parts {
+  gap: 16px;
+}
+
+.check {
+  align-items: center;
+  cursor: pointer;
+  display: flex;
+  gap: 6px;
+}
+
+.check input {
+  accent-color: var(--amber);
+}
+
+.who {
+  gap: 6px;
+  justify-content: space-between;
+}
+
+.small {
+  background: none;
+  border: 0;
+  color: var(--ink-soft);
+  cursor: pointer;
+  display: grid;
+  padding: 4px;
+}
+
+.choose {
+  background: none;
+  border: 1px solid var(--edge);
+  border-radius: 7px;
+  color: var(--ink);
+  cursor: pointer;
+  font: 600 14px var(--font);
+  gap: 7px;
+  justify-content: center;
+  padding: 5px 10px;
+}
+
+.choose:hover:not(:disabled) {
+  border-color: var(--amber);
+}
+</style>

@@ -1,0 +1,205 @@
+<script setup lang="ts">
+import { PhDownloadSimple } from '@phosphor-icons/vue';
+import { computed, ref, watch } from 'vue';
+import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
+import { DEFAULT_FIELD_OF_VIEW } from '@merry-shadow/core/camera/pinhole';
+import type { TakeSettings, TakeView } from '@merry-shadow/contracts/take';
+import { EXPORT_FORMATS } from '@merry-shadow/core/formats/export-formats';
+import { changeTake, exportAddress } from '../api/client';
+import { attempt } from '../shell/trouble';
+import { useProduction } from '../stores/production';
+import RunLine from '../takes/RunLine.vue';
+import CaptureSettings from './CaptureSettings.vue';
+import NumberRow from './NumberRow.vue';
+
+const props = defineProps<{ take: TakeView; solved: SolvedTake | null; stale: string; choosing: boolean }>();
+const emit = defineEmits<{ choose: [] }>();
+const production = useProduction();
+const name = ref(props.take.name);
+watch(
+  () => props.take.name,
+  (value) => (name.value = value),
+);
+
+async function change(settings: Partial<TakeSettings>): Promise<void> {
+  await attempt(() => changeTake(props.take.id, { settings }));
+  await production.watch();
+}
+
+async function rename(): Promise<void> {
+  const wanted = name.value.trim();
+  if (wanted === props.take.name) return;
+  if (wanted === '' || !(await attempt(() => changeTake(props.take.id, { name: wanted }))))
+    name.value = props.take.name;
+  await production.watch();
+}
+
+const height = computed(() => props.solved?.body.proportions.height);
+const travelled = computed(() => {
+  const motion = props.solved?.motion;
+  if (!motion) return null;
+  let sum = 0;
+  for (let f = 1; f < motion.frames; f++)
+    sum += Math.hypot(motion.root[f * 3] - motion.root[f * 3 - 3], motion.root[f * 3 + 2] - motion.root[f * 3 - 1]);
+  return sum;
+});
+</script>
+
+<template>
+  <aside>
+    <textarea
+      v-model="name"
+      class="name"
+      rows="1"
+      aria-label="Name of the take"
+      maxlength="80"
+      @change="rename"
+      @keydown.enter.prevent="($event.target as HTMLTextAreaElement).blur()"
+    ></textarea>
+    <RunLine :take="take" />
+    <p v-if="stale" class="stale">{{ stale }}</p>
+
+    <CaptureSettings :settings="take.settings" :choosing="choosing" @change="change" @choose="emit('choose')" />
+
+    <h2>Performer</h2>
+    <NumberRow
+      title="Height"
+      label="Height in metres"
+      unit="m"
+      :value="take.settings.height"
+      :min="0.5"
+      :max="2.6"
+      :step="0.01"
+      :precision="2"
+      :placeholder="height ? height.toFixed(2) : 'estimated'"
+      @change="(value) => change({ height: value })"
+    />
+    <p class="hint quiet">
+      {{
+        take.settings.height
+          ? 'Given by you.'
+          : height
+            ? `Estimated: ${height.toFixed(2)} m. Give the true height to get true distances.`
+            : 'Estimated from the picture when left empty.'
+      }}
+    </p>
+
+    <h2>Camera</h2>
+    <NumberRow
+      title="Field of view"
+      label="Field of view in degrees"
+      unit="°"
+      :value="take.settings.fieldOfView"
+      :min="5"
+      :max="150"
+      :step="1"
+      :precision="1"
+      :placeholder="String(DEFAULT_FIELD_OF_VIEW)"
+      @change="(value) => change({ fieldOfView: value })"
+    />
+    <p class="hint quiet">Across the long side of the picture. A phone’s main camera sees about 65°.</p>
+
+    <template v-if="solved">
+      <h2>Motion</h2>
+      <dl class="number">
+        <dt>Length</dt>
+        <dd>{{ solved.motion.frames }} frames</dd>
+        <dt>Way of the hips</dt>
+        <dd>{{ travelled?.toFixed(2) }} m</dd>
+        <dt>Carried over gaps</dt>
+        <dd>{{ solved.bridged.reduce((sum, flag) => sum + flag, 0) }} frames</dd>
+      </dl>
+      <h2>Take it away</h2>
+      <a
+        v-for="({ title }, format) in EXPORT_FORMATS"
+        :key="format"
+        class="away"
+        :href="exportAddress(take.id, format)"
+        download
+        ><PhDownloadSimple :size="18" weight="bold" />{{ title }}</a
+      >
+    </template>
+  </aside>
+</template>
+
+<style scoped>
+aside {
+  background: var(--sheet);
+  border-left: 1px solid var(--edge);
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  overflow-y: auto;
+  padding: 14px 16px 24px;
+}
+
+.name {
+  background: none;
+  border: 1px solid transparent;
+  border-radius: 6px;
+  color: var(--ink);
+  field-sizing: content;
+  flex: none;
+  font: 600 18px/1.2 var(--display);
+  margin: -4px -8px 2px;
+  resize: none;
+  padding: 4px 8px;
+}
+
+.name:hover {
+  border-color: var(--edge);
+}
+
+h2 {
+  font-size: 16px;
+  margin-top: 12px;
+}
+
+.hint {
+  font-size: 13px;
+  margin: 0;
+}
+
+.stale {
+  background: var(--amber-wash);
+  border-radius: 7px;
+  margin: 2px 0;
+  padding: 7px 10px;
+}
+
+dl {
+  display: grid;
+  gap: 2px 12px;
+  grid-template-columns: 1fr auto;
+  margin: 0;
+}
+
+dt {
+  color: var(--ink-soft);
+}
+
+dd {
+  margin: 0;
+}
+
+.away {
+  align-items: center;
+  background: var(--amber-wash);
+  border: 1px solid color-mix(in srgb, var(--amber) 40%, transparent);
+  border-radius: 8px;
+  color: var(--ink);
+  display: flex;
+  font-weight: 600;
+  gap: 8px;
+  padding: 8px 12px;
+  text-decoration: none;
+}
+
+.away svg {
+  flex: none;
+}
+
+.away:hover {
+  border-color: var(--amber);
+}
+</style>

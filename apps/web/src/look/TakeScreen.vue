@@ -1,0 +1,277 @@
+<script setup lang="ts">
+import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
+import type { Observations } from '@merry-shadow/core/observe/observations';
+import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
+import type { SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
+import { changeTake, clipFile, fetchObservations, fetchPeople } from '../api/client';
+import { attempt } from '../shell/trouble';
+import { Solver } from '../solve/solver';
+import { useProduction } from '../stores/production';
+import { isOpen, runWords } from '../takes/run-words';
+import { usePlayer, type PlayedPart } from './player';
+import StagePane from './StagePane.vue';
+import type { StandardView } from './stage/stage-view';
+import TakePanel from './TakePanel.vue';
+import TimeStrip from './TimeStrip.vue';
+import { workPreview } from './work-preview';
+import TransportBar from './TransportBar.vue';
+import VideoPane from './VideoPane.vue';
+
+const props = defineProps<{ id: string }>();
+const production = useProduction();
+const take = computed(() => production.take(props.id));
+const clip = computed(() => (take.value ? production.clip(take.value.clipId) : undefined));
+const facts = computed(() => clip.value?.facts ?? null);
+const part = computed<PlayedPart | undefined>(() =>
+  take.value && facts.value
+    ? { rate: facts.value.rate, frames: facts.value.frames, from: take.value.fromFrame, until: take.value.untilFrame }
+    : undefined,
+);
+
+const pane = ref<InstanceType<typeof VideoPane>>();
+const stage = ref<InstanceType<typeof StagePane>>();
+const player = usePlayer(
+  computed(() => pane.value?.video ?? undefined),
+  part,
+);
+const marks = ref(true);
+const observations = shallowRef<Observations | null>(null);
+const solved = shallowRef<SolvedTake | null>(null);
+const problem = ref('');
+const solver = new Solver();
+onUnmounted(() => solver.close());
+
+const captured = computed(() => take.value?.captured ?? null);
+const firstObserved = computed(() => captured.value?.fromFrame ?? 0);
+const stale = computed(() => {
+  const [now, then] = [take.value, captured.value];
+  if (!now || !then) return '';
+  if (then.fromFrame !== now.fromFrame || then.untilFrame !== now.untilFrame)
+    return 'The in or out point was moved after the capture. Capture again to use the new range.';
+  const missing = [
+    now.settings.hands && !then.hands ? 'hands' : '',
+    now.settings.face && !then.face ? 'face' : '',
+  ].filter(Boolean);
+  return missing.length > 0 ? `Capture again to get the ${missing.join(' and the ')}, too.` : '';
+});
+
+/** Marks of the frame that is being worked on, while nothing finished is there to show. */
+const work = computed(() => (observations.value ? null : workPreview(take.value?.run?.preview ?? null, facts.value)));
+const people = shallowRef<SeenPeople | null>(null);
+const choosing = ref(false);
+watch(
+  () => work.value?.first,
+  (frame) => frame !== undefined && !player.playing.value && player.seek(frame),
+);
+watch(
+  () => player.shown.value,
+  (frame) => people.value && frame !== people.value.frame && (people.value = null),
+);
+
+async function choose(): Promise<void> {
+  if (!clip.value) return;
+  player.pause();
+  choosing.value = true;
+  await attempt(async () => (people.value = await fetchPeople(clip.value?.id ?? '', player.shown.value)));
+  choosing.value = false;
+}
+
+async function pick({ x, y }: SeenPerson): Promise<void> {
+  const frame = people.value?.frame ?? 0;
+  people.value = null;
+  await attempt(() => changeTake(props.id, { settings: { performer: { frame, x, y } } }));
+  await production.watch();
+}
+
+const state = computed(() => {
+  if (problem.value) return problem.value;
+  const run = take.value?.run ?? null;
+  if (solved.value) return '';
+  if (run && isOpen(run)) return `Capturing: ${runWords(run)}`;
+  if (captured.value) return 'Making the motion';
+  return 'Nothing captured yet. Set the in and out point, then press Capture.';
+});
+
+watch(
+  () => captured.value?.runId,
+  async (runId) => {
+    observations.value = null;
+    solved.value = null;
+    if (runId) await attempt(async () => (observations.value = await fetchObservations(props.id)));
+  },
+  { immediate: true },
+);
+
+watch(
+  () =>
+    [
+      observations.value,
+      take.value?.settings.height,
+      take.value?.settings.fieldOfView,
+      take.value?.settings.slowMotion,
+    ] as const,
+  async ([footage, height, fieldOfView, slowMotion]) => {
+    if (!footage || !facts.value) return;
+    const seen = { ...footage, rate: facts.value.rate * (slowMotion ?? 1) };
+    problem.value = '';
+    try {
+      const result = await solver.solve(seen, { height: height ?? undefined, fieldOfView: fieldOfView ?? undefined });
+      if (result) solved.value = result;
+    } catch (error) {
+      solved.value = null;
+      problem.value = (error as Error).message;
+    }
+  },
+);
+
+watch(part, (now, before) => now && !before && player.seek(now.from), { immediate: true });
+
+async function setRange(fromFrame: number, untilFrame: number): Promise<void> {
+  if (!take.value || (fromFrame === take.value.fromFrame && untilFrame === take.value.untilFrame)) return;
+  await attempt(() => changeTake(props.id, { fromFrame, untilFrame }));
+  await production.watch();
+}
+
+function markIn(): void {
+  if (take.value) void setRange(player.shown.value, Math.max(take.value.untilFrame, player.shown.value + 1));
+}
+
+function markOut(): void {
+  if (take.value) void setRange(Math.min(take.value.fromFrame, player.shown.value), player.shown.value + 1);
+}
+
+const VIEW_KEYS: Record<string, StandardView> = {
+  '1': 'front',
+  '2': 'left',
+  '3': 'right',
+  '4': 'above',
+  '5': 'camera',
+};
+
+function key(event: KeyboardEvent): void {
+  const typing =
+    event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable]') !== null;
+  if (typing || event.ctrlKey || event.metaKey || event.altKey || !part.value) return;
+  const jump = event.shiftKey ? 10 : 1;
+  const view = VIEW_KEYS[event.key];
+  const actions: Record<string, () => void> = {
+    ' ': player.toggle,
+    ArrowLeft: () => player.step(-jump),
+    ArrowRight: () => player.step(jump),
+    Home: () => player.seek(part.value?.from ?? 0),
+    End: () => player.seek((part.value?.until ?? 1) - 1),
+    i: markIn,
+    o: markOut,
+    m: () => (marks.value = !marks.value),
+    f: () => stage.value?.toggleFollowing(),
+  };
+  const action = view ? () => stage.value?.look(view) : actions[event.key];
+  if (!action) return;
+  event.preventDefault();
+  action();
+}
+onMounted(() => window.addEventListener('keydown', key));
+onUnmounted(() => window.removeEventListener('keydown', key));
+</script>
+
+<template>
+  <section v-if="take && facts && clip" class="screen">
+    <div class="work">
+      <el-splitter class="panes">
+        <el-splitter-panel :min="220"
+          ><VideoPane
+            ref="pane"
+            :source="clipFile(clip.id, 'proxy')"
+            :width="facts.width"
+            :height="facts.height"
+            :frame="player.shown.value"
+            :observations="work?.observations ?? observations"
+            :first-observed="work?.first ?? firstObserved"
+            :marks="marks"
+            :people="people"
+            @pick="pick"
+            @close="people = null"
+        /></el-splitter-panel>
+        <el-splitter-panel :min="220"
+          ><StagePane ref="stage" :solved="solved" :frame="player.shown.value - firstObserved" :state="state"
+        /></el-splitter-panel>
+      </el-splitter>
+      <div class="time">
+        <TransportBar
+          v-model:marks="marks"
+          :player="player"
+          :rate="facts.rate"
+          :frames="facts.frames"
+          :frame="player.shown.value"
+          :from="take.fromFrame"
+          :until="take.untilFrame"
+          @mark-in="markIn"
+          @mark-out="markOut"
+        />
+        <TimeStrip
+          :frames="facts.frames"
+          :rate="facts.rate"
+          :frame="player.shown.value"
+          :from="take.fromFrame"
+          :until="take.untilFrame"
+          :observations="observations"
+          :first-observed="firstObserved"
+          @seek="(frame) => (player.pause(), player.seek(frame))"
+          @range="setRange"
+        />
+      </div>
+    </div>
+    <TakePanel :take="take" :solved="solved" :stale="stale" :choosing="choosing" @choose="choose" />
+  </section>
+  <section v-else-if="production.loaded" class="gone">
+    <h1>This take is not there</h1>
+    <p class="quiet">It was removed, or its clip could not be prepared.</p>
+    <RouterLink to="/takes">All takes</RouterLink>
+  </section>
+</template>
+
+<style scoped>
+.screen {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 268px;
+  height: 100%;
+}
+
+.work {
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
+  min-height: 0;
+  min-width: 0;
+}
+
+.panes {
+  min-height: 0;
+}
+
+.time {
+  background: var(--sheet);
+  border-top: 1px solid var(--edge);
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  padding: 8px 16px 10px;
+}
+
+.gone {
+  padding: 80px;
+  text-align: center;
+}
+
+.gone a {
+  color: var(--amber);
+  font-weight: 600;
+}
+
+@media (max-width: 900px) {
+  .screen {
+    grid-template-columns: 1fr;
+    grid-template-rows: minmax(420px, 1fr) auto;
+    overflow: auto;
+  }
+}
+</style>

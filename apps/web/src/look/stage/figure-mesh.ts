@@ -1,0 +1,69 @@
+import {
+  Bone,
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  MeshLambertMaterial,
+  Skeleton as ThreeSkeleton,
+  SkinnedMesh,
+} from 'three';
+import { cutoutFigure } from '@merry-shadow/core/figure/cutout';
+import type { Motion } from '@merry-shadow/core/motion/motion';
+import type { StageColours } from './colours';
+
+/** The cut-out figure of a motion as a skinned mesh that can be posed frame by frame. */
+export class FigureMesh {
+  readonly mesh: SkinnedMesh;
+  private readonly bones: Bone[];
+
+  constructor(
+    private readonly motion: Motion,
+    colours: StageColours,
+  ) {
+    const figure = cutoutFigure(motion.skeleton);
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(figure.positions, 3));
+    geometry.setAttribute('normal', new BufferAttribute(figure.normals, 3));
+    geometry.setAttribute('skinIndex', new BufferAttribute(figure.joints, 4));
+    geometry.setAttribute('skinWeight', new BufferAttribute(figure.weights, 4));
+    geometry.setIndex(new BufferAttribute(figure.indices, 1));
+    const tones = [colours.middle, colours.left, colours.right].map((value) => new Color(value));
+    const colour = new Float32Array(figure.sides.length * 3);
+    figure.sides.forEach((side, v) => tones[side].toArray(colour, v * 3));
+    geometry.setAttribute('color', new BufferAttribute(colour, 3));
+    this.bones = motion.skeleton.joints.map((joint) => {
+      const bone = new Bone();
+      bone.name = joint.name;
+      bone.position.set(...joint.offset);
+      return bone;
+    });
+    motion.skeleton.joints.forEach((joint, i) => joint.parent >= 0 && this.bones[joint.parent].add(this.bones[i]));
+    this.mesh = new SkinnedMesh(geometry, new MeshLambertMaterial({ vertexColors: true }));
+    this.mesh.add(this.bones[0]);
+    this.bones[0].updateWorldMatrix(true, true);
+    this.mesh.bind(new ThreeSkeleton(this.bones));
+    this.mesh.castShadow = true;
+    this.mesh.frustumCulled = false;
+  }
+
+  pose(frame: number): void {
+    const { motion } = this;
+    const f = Math.min(motion.frames - 1, Math.max(0, frame));
+    this.bones.forEach((bone, joint) => {
+      const at = (joint * motion.frames + f) * 4;
+      bone.quaternion.set(
+        motion.rotations[at],
+        motion.rotations[at + 1],
+        motion.rotations[at + 2],
+        motion.rotations[at + 3],
+      );
+    });
+    this.bones[0].position.fromArray(motion.root, f * 3);
+  }
+
+  dispose(): void {
+    this.mesh.geometry.dispose();
+    (this.mesh.material as MeshLambertMaterial).dispose();
+    this.mesh.skeleton.dispose();
+  }
+}

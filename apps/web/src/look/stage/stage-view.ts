@@ -1,0 +1,239 @@
+import {
+  BufferGeometry,
+  CircleGeometry,
+  Color,
+  DirectionalLight,
+  Float32BufferAttribute,
+  Fog,
+  HemisphereLight,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshBasicMaterial,
+  PCFShadowMap,
+  PerspectiveCamera,
+  Scene,
+  ShadowMaterial,
+  Vector3,
+  WebGLRenderer,
+} from 'three';
+import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import type { PinholeCamera } from '@merry-shadow/core/camera/pinhole';
+import type { Motion } from '@merry-shadow/core/motion/motion';
+import { stageColours } from './colours';
+import { FigureMesh } from './figure-mesh';
+
+export const STANDARD_VIEWS = ['front', 'left', 'right', 'above', 'camera'] as const;
+export type StandardView = (typeof STANDARD_VIEWS)[number];
+
+const FLOOR_RADIUS = 5;
+
+/** The 3D stage. Draws only when something has changed, once for each screen refresh. */
+export class StageView {
+  private readonly renderer: WebGLRenderer;
+  private readonly scene = new Scene();
+  private readonly camera = new PerspectiveCamera(38, 1, 0.1, 40);
+  private readonly controls: OrbitControls;
+  private readonly lamp = new DirectionalLight('#fff3dc', 2.1);
+  private floor: (Mesh | LineSegments)[] = [];
+  private figure: FigureMesh | null = null;
+  private shot: PinholeCamera | null = null;
+  private motion: Motion | null = null;
+  private frame = 0;
+  private asked = 0;
+  /** The view keeps beside the figure; the place it was at last. */
+  private following = true;
+  private readonly last = new Vector3();
+  /** Width by height of the picture that has to fit in; null shows a fixed height. */
+  private pictureShape: number | null = null;
+
+  /** @throws Error when the browser has no WebGL. */
+  constructor(canvas: HTMLCanvasElement) {
+    this.renderer = new WebGLRenderer({ canvas, antialias: true });
+    this.renderer.shadowMap.enabled = true;
+    this.renderer.shadowMap.type = PCFShadowMap;
+    this.lamp.castShadow = true;
+    this.lamp.shadow.mapSize.set(1024, 1024);
+    this.lamp.shadow.radius = 3;
+    Object.assign(this.lamp.shadow.camera, { left: -1.6, right: 1.6, top: 1.6, bottom: -1.6, near: 0.5, far: 8 });
+    this.scene.add(this.lamp, this.lamp.target, new HemisphereLight('#fff6e4', '#c7ab86', 2.2));
+    this.controls = new OrbitControls(this.camera, canvas);
+    this.controls.minDistance = 0.6;
+    this.controls.maxDistance = 14;
+    this.controls.addEventListener('change', () => this.askDraw());
+    this.look('front');
+    this.paint();
+  }
+
+  /** Takes the colours of the current lighting. */
+  paint(): void {
+    const colours = stageColours();
+    for (const item of this.floor) {
+      this.scene.remove(item);
+      item.geometry.dispose();
+    }
+    this.scene.background = new Color(colours.ground);
+    this.scene.fog = new Fog(colours.ground, 7, 16);
+    const disc = new Mesh(
+      new CircleGeometry(FLOOR_RADIUS, 64).rotateX(-Math.PI / 2),
+      new MeshBasicMaterial({
+        color: colours.floor,
+        polygonOffset: true,
+        polygonOffsetFactor: 2,
+        polygonOffsetUnits: 8,
+      }),
+    );
+    const shade = new Mesh(
+      new CircleGeometry(FLOOR_RADIUS, 64).rotateX(-Math.PI / 2),
+      new ShadowMaterial({
+        opacity: 0.42,
+        color: '#2a1c12',
+        depthWrite: false,
+        polygonOffset: true,
+        polygonOffsetFactor: 1,
+        polygonOffsetUnits: 4,
+      }),
+    );
+    shade.receiveShadow = true;
+    this.floor = [disc, squares(colours.line), shade];
+    this.scene.add(...this.floor);
+    if (this.motion) this.setMotion(this.motion, this.shot);
+    this.askDraw();
+  }
+
+  setMotion(motion: Motion | null, shot: PinholeCamera | null): void {
+    if (this.figure) {
+      this.scene.remove(this.figure.mesh);
+      this.figure.dispose();
+      this.figure = null;
+    }
+    const first = this.motion === null;
+    this.motion = motion;
+    this.shot = shot;
+    if (motion) {
+      this.figure = new FigureMesh(motion, stageColours());
+      this.scene.add(this.figure.mesh);
+      if (first) this.look('front');
+    }
+    this.setFrame(this.frame);
+  }
+
+  setFrame(frame: number): void {
+    this.frame = frame;
+    this.figure?.pose(frame);
+    const at = this.place();
+    if (this.following && this.pictureShape === null) {
+      const way = new Vector3(at.x - this.last.x, 0, at.z - this.last.z);
+      this.camera.position.add(way);
+      this.controls.target.add(way);
+      this.controls.update();
+    }
+    this.last.copy(at);
+    this.askDraw();
+  }
+
+  /** Keeps beside the figure as it goes about, or stays where it is. */
+  setFollowing(on: boolean): void {
+    this.following = on;
+  }
+
+  /** Goes to a standard view of the place where the figure is now. */
+  look(view: StandardView): void {
+    const at = this.place();
+    this.last.copy(at);
+    this.pictureShape = null;
+    if (view === 'camera' && this.shot) {
+      const { position, axes, width, height } = this.shot;
+      this.pictureShape = width / height;
+      this.camera.position.set(...position);
+      const ahead = new Vector3(-axes[6], -axes[7], -axes[8]);
+      const depth = at.clone().sub(this.camera.position).dot(ahead);
+      this.controls.target.copy(this.camera.position).addScaledVector(ahead, Math.max(0.5, depth));
+      this.camera.up.set(axes[3], axes[4], axes[5]);
+    } else {
+      this.camera.up.set(0, 1, 0);
+      const far = 4.1;
+      const direction = {
+        front: new Vector3(0, 0.12, 1),
+        left: new Vector3(1, 0.12, 0),
+        right: new Vector3(-1, 0.12, 0),
+        above: new Vector3(0, 1, 0.001),
+        camera: new Vector3(0, 0.12, 1),
+      }[view];
+      this.controls.target.set(at.x, 0.9, at.z);
+      this.camera.position.copy(this.controls.target).addScaledVector(direction.normalize(), far);
+    }
+    this.fit();
+    this.controls.update();
+    this.askDraw();
+  }
+
+  /** The angle of view for the canvas' shape: in the camera's view the whole picture fits in. */
+  private fit(): void {
+    const { shot, camera, pictureShape } = this;
+    if (shot && pictureShape !== null)
+      camera.fov =
+        (2 * Math.atan((shot.height / 2 / shot.focal) * Math.max(1, pictureShape / camera.aspect)) * 180) / Math.PI;
+    else camera.fov = 38;
+    camera.updateProjectionMatrix();
+  }
+
+  private place(): Vector3 {
+    const { motion } = this;
+    if (!motion) return new Vector3(0, 0.9, 0);
+    const f = Math.min(motion.frames - 1, Math.max(0, this.frame));
+    return new Vector3().fromArray(motion.root, f * 3);
+  }
+
+  resize(width: number, height: number): void {
+    if (width < 2 || height < 2) return;
+    this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio || 1));
+    this.renderer.setSize(width, height, false);
+    this.camera.aspect = width / height;
+    this.fit();
+    this.askDraw();
+  }
+
+  /** World places of the bones that are drawn now: for tests and for readers of the screen. */
+  bonePlaces(): Record<string, number[]> {
+    const places: Record<string, number[]> = {};
+    this.figure?.mesh.skeleton.bones.forEach(
+      (bone) => (places[bone.name] = new Vector3().setFromMatrixPosition(bone.matrixWorld).toArray()),
+    );
+    return places;
+  }
+
+  private askDraw(): void {
+    if (this.asked) return;
+    this.asked = requestAnimationFrame(() => {
+      this.asked = 0;
+      const at = this.place();
+      this.lamp.target.position.set(at.x, 0.8, at.z);
+      this.lamp.position.set(at.x + 0.9, 4.6, at.z + 1.3);
+      this.renderer.render(this.scene, this.camera);
+    });
+  }
+
+  dispose(): void {
+    cancelAnimationFrame(this.asked);
+    this.controls.dispose();
+    this.figure?.dispose();
+    this.renderer.dispose();
+  }
+}
+
+/** Lines every half metre, in short pieces: a line that runs behind the eye is not drawn by every software renderer. */
+function squares(colour: string): LineSegments {
+  const points: number[] = [];
+  const half = FLOOR_RADIUS * 2;
+  for (let i = -half + 1; i < half; i++) {
+    for (let k = -half; k < half; k++) {
+      const [at, from, to] = [i / 2, k / 2, (k + 1) / 2];
+      if (Math.hypot(at, Math.max(Math.abs(from), Math.abs(to))) > FLOOR_RADIUS) continue;
+      points.push(at, 0, from, at, 0, to, from, 0, at, to, 0, at);
+    }
+  }
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new Float32BufferAttribute(points, 3));
+  return new LineSegments(geometry, new LineBasicMaterial({ color: colour }));
+}

@@ -1,0 +1,14 @@
+import { createRouter, createWebHistory } from 'vue-router';
+
+/** The rooms follow the work. */
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', redirect: '/footage' },
+    { path: '/footage', name: 'footage', component: () => import('./footage/FootageRoom.vue') },
+    { path: '/live', name: 'live', component: () => import('./live/LiveRoom.vue') },
+    { path: '/takes', name: 'takes', component: () => import('./takes/TakesRoom.vue') },
+    { path: '/takes/:id', name: 'take', component: () => import('./look/TakeScreen.vue'), props: true },
+    { path: '/:rest(.*)*', name: 'lost', component: () => import('./shell/LostPage.vue') },
+  ],
+});

@@ -1,0 +1,165 @@
+<script setup lang="ts">
+import { PhArrowRight, PhTrash } from '@phosphor-icons/vue';
+import { ElMessageBox } from 'element-plus';
+import type { TakeView } from '@merry-shadow/contracts/take';
+import { clipFile, removeTake } from '../api/client';
+import { attempt } from '../shell/trouble';
+import { plural, seconds } from '../shell/words';
+import { useProduction } from '../stores/production';
+import RunLine from './RunLine.vue';
+
+const production = useProduction();
+
+function length(take: TakeView): string {
+  const facts = production.clip(take.clipId)?.facts;
+  return facts ? seconds((take.untilFrame - take.fromFrame) / facts.rate) : '';
+}
+
+async function remove(take: TakeView): Promise<void> {
+  const sure = await ElMessageBox.confirm(
+    `“${take.name}” and what was captured of it will be removed. The clip stays.`,
+    'Remove this take?',
+    { confirmButtonText: 'Remove', cancelButtonText: 'Keep', confirmButtonClass: 'el-button--danger' },
+  ).catch(() => null);
+  if (sure && (await attempt(() => removeTake(take.id)))) await production.watch();
+}
+</script>
+
+<template>
+  <section class="room">
+    <div class="title">
+      <h1>Takes</h1>
+      <span v-if="production.takes.length" class="quiet number">{{ plural(production.takes.length, 'take') }}</span>
+    </div>
+    <div v-if="production.loaded && production.takes.length === 0" class="empty">
+      <h2>No takes yet</h2>
+      <p class="quiet">
+        A take is the good part of a clip. Bring in footage first; each clip starts with one take over its whole length.
+      </p>
+      <RouterLink :to="{ name: 'footage' }">Bring in footage</RouterLink>
+    </div>
+    <ol v-else>
+      <li v-for="take in production.takes" :key="take.id">
+        <img :src="clipFile(take.clipId, 'poster')" alt="" />
+        <div class="who">
+          <RouterLink :to="{ name: 'take', params: { id: take.id } }"
+            >{{ take.name }}<PhArrowRight :size="16"
+          /></RouterLink>
+          <span class="quiet number"
+            >{{ production.clip(take.clipId)?.name }} · frames {{ take.fromFrame }} to {{ take.untilFrame - 1 }} ·
+            {{ length(take) }}</span
+          >
+        </div>
+        <RunLine :take="take" class="run" />
+        <button type="button" class="bin" :aria-label="`Remove ${take.name}`" @click="remove(take)">
+          <PhTrash :size="17" />
+        </button>
+      </li>
+    </ol>
+  </section>
+</template>
+
+<style scoped>
+.room {
+  display: flex;
+  flex-direction: column;
+  gap: 18px;
+  margin: 0 auto;
+  max-width: 1180px;
+  padding: 26px 28px 60px;
+}
+
+.title {
+  align-items: baseline;
+  display: flex;
+  gap: 14px;
+}
+
+.empty {
+  background: var(--sheet);
+  border: 1px solid var(--edge);
+  border-radius: var(--radius);
+  padding: 44px;
+  text-align: center;
+}
+
+.empty a {
+  color: var(--amber);
+  font-weight: 600;
+}
+
+ol {
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+
+li {
+  align-items: center;
+  background: var(--sheet);
+  border: 1px solid var(--edge);
+  border-radius: var(--radius);
+  display: grid;
+  gap: 16px;
+  grid-template-columns: 112px minmax(200px, 1fr) minmax(280px, 420px) auto;
+  padding: 10px 14px 10px 10px;
+}
+
+img {
+  aspect-ratio: 16 / 9;
+  background: var(--screen);
+  border-radius: 6px;
+  object-fit: cover;
+  width: 112px;
+}
+
+.who {
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+}
+
+.who a {
+  align-items: center;
+  color: var(--ink);
+  display: inline-flex;
+  font-size: 16px;
+  font-weight: 650;
+  gap: 7px;
+  text-decoration: none;
+}
+
+.who a:hover {
+  color: var(--amber);
+}
+
+.bin {
+  background: none;
+  border: 0;
+  color: var(--ink-faint);
+  cursor: pointer;
+  padding: 6px;
+}
+
+.bin:hover {
+  color: var(--berry);
+}
+
+@media (max-width: 860px) {
+  li {
+    grid-template-columns: 88px 1fr auto;
+  }
+
+  img {
+    width: 88px;
+  }
+
+  .run {
+    grid-column: 1 / -1;
+    grid-row: 2;
+  }
+}
+</style>

@@ -1,0 +1,41 @@
+import { expect, production, test } from './product';
+
+test('a take is captured with progress, cancelled and captured again', async ({ product: page }) => {
+  const demo = (await production(page)).takes.find((take) => take.name === 'Apprentice walks the planks');
+  await page.request.post(`/api/clips/${demo?.clipId}/takes`, {
+    data: { name: 'Second try', fromFrame: 0, untilFrame: 300 },
+  });
+  await page.goto('/takes');
+  const row = page.getByRole('listitem').filter({ hasText: 'Second try' });
+  await expect(row).toContainText('Not captured yet');
+  await row.getByRole('button', { name: 'Capture' }).click();
+  await expect(row).toContainText(/\d+ of 300 frames .* left/);
+  // The interface stays usable meanwhile.
+  await page.getByRole('link', { name: 'Footage' }).click();
+  await expect(page.getByRole('heading', { name: 'Footage' })).toBeVisible();
+  await page.getByRole('link', { name: 'Takes' }).click();
+  await row.getByRole('button', { name: 'Cancel' }).click();
+  await expect(row).toContainText('Cancelled');
+  await row.getByRole('button', { name: 'Try again' }).click();
+  await expect(row).toContainText('Captured', { timeout: 60_000 });
+  await page.getByRole('button', { name: 'Remove Second try' }).click();
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await expect(row).toHaveCount(0);
+});
+
+test('a take is renamed, and an empty name is not taken', async ({ product: page }) => {
+  await page.goto('/takes');
+  await page.getByRole('link', { name: 'Keeper sends the word' }).click();
+  const name = page.getByLabel('Name of the take');
+  await name.fill('Keeper, first go');
+  await name.press('Enter');
+  await expect.poll(async () => (await production(page)).takes.map((take) => take.name)).toContain('Keeper, first go');
+  await name.fill('   ');
+  await name.press('Enter');
+  await expect(name).toHaveValue('Keeper, first go');
+  await name.fill('Keeper sends the word');
+  await name.press('Enter');
+  await expect
+    .poll(async () => (await production(page)).takes.map((take) => take.name))
+    .toContain('Keeper sends the word');
+});

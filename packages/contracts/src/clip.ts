@@ -1,0 +1,46 @@
+import { z } from 'zod';
+
+/** What is known of a prepared clip; sizes are those of the upright original. */
+export const ClipFacts = z.object({
+  width: z.number().int().positive(),
+  height: z.number().int().positive(),
+  /** Frames in a second of the prepared clip. */
+  rate: z.number().positive(),
+  seconds: z.number().positive(),
+  frames: z.number().int().positive(),
+  codec: z.string(),
+  hasSound: z.boolean(),
+  rotation: z.number(),
+  bytes: z.number().int().nonnegative(),
+});
+export type ClipFacts = z.infer<typeof ClipFacts>;
+
+export const ClipState = z.enum(['waiting', 'preparing', 'ready', 'failed']);
+
+/** Somebody seen in a frame; pixels of the prepared picture. */
+export const SeenPerson = z.object({
+  score: z.number(),
+  x: z.number(),
+  y: z.number(),
+  left: z.number(),
+  top: z.number(),
+  size: z.number(),
+});
+export type SeenPerson = z.infer<typeof SeenPerson>;
+export const SeenPeople = z.object({
+  frame: z.number().int(),
+  width: z.number(),
+  height: z.number(),
+  people: z.array(SeenPerson),
+});
+export type SeenPeople = z.infer<typeof SeenPeople>;
+
+export const ClipView = z.object({
+  id: z.uuid(),
+  name: z.string(),
+  state: ClipState,
+  problem: z.string().nullable(),
+  progress: z.number().min(0).max(1),
+  facts: ClipFacts.nullable(),
+});
+export type ClipView = z.infer<typeof ClipView>;

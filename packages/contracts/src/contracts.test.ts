@@ -1,0 +1,125 @@
+import { MARK_COUNT } from '@merry-shadow/core/observe/body';
+import { FACE_MARK_COUNT } from '@merry-shadow/core/observe/face';
+import {
+  emptyObservations,
+  joinPieces,
+  observationColumns,
+  scalePicture,
+  sliceObservations,
+} from '@merry-shadow/core/observe/observations';
+import { MarksFile, marksFileText } from './marks-file';
+import { observationsFromBytes, observationsToBytes } from './observation-bytes';
+import { NewTake, TakeChange } from './take';
+
+function example(parts = { hands: true, face: true }) {
+  const observations = emptyObservations(4, 29.97, 1280, 720, parts);
+  for (let i = 0; i < MARK_COUNT * 9; i++) {
+    observations.marks[i] = i % 3 === 2 ? 0.5 : i + 0.25;
+    observations.world[i] = Math.sin(i);
+  }
+  observations.presence.set([0.9, 0.99, 0.8]);
+  observations.hands?.left.presence.set([0.9]);
+  observations.hands?.left.marks.fill(7.5, 0, 42);
+  observations.hands?.left.world.fill(0.25, 0, 63);
+  observations.face?.presence.set([0, 0.75]);
+  observations.face?.turn.set([0, 0, 0, 1], 4);
+  observations.face?.marks.fill(3, FACE_MARK_COUNT * 3, FACE_MARK_COUNT * 6);
+  return observations;
+}
+
+describe('observations as bytes', () => {
+  it('come back bit by bit, gaps too', () => {
+    const observations = example();
+    const again = observationsFromBytes(observationsToBytes(observations));
+    expect(again).toEqual(observations);
+    expect(Number.isNaN(again.marks[3 * MARK_COUNT * 3])).toBe(true);
+  });
+
+  it('are read from an unaligned place in a shared buffer', () => {
+    const bytes = observationsToBytes(example());
+    const shared = Buffer.alloc(bytes.length + 9, 7);
+    shared.set(bytes, 5);
+    expect(observationsFromBytes(shared.subarray(5, 5 + bytes.length))).toEqual(example());
+  });
+
+  it('are refused when they are something else or cut off', () => {
+    expect(() => observationsFromBytes(new Uint8Array([1, 2, 3]))).toThrow('no observations');
+    expect(() => observationsFromBytes(observationsToBytes(example()).subarray(0, 400))).toThrow('cut off');
+  });
+});
+
+describe('pieces of observations', () => {
+  it('join to the whole, in any order', () => {
+    const whole = example();
+    const pieces = [
+      [2, 4],
+      [0, 2],
+    ].map(([from, until]) => ({ first: from, observations: sliceObservations(whole, from, until) }));
+    expect(joinPieces(pieces)).toEqual(whole);
+    expect(joinPieces([]).frames).toBe(0);
+  });
+
+  it('are told in pixels of another picture size', () => {
+    const twice = scalePicture(example(), 2560, 1440);
+    expect([twice.width, twice.height]).toEqual([2560, 1440]);
+    expect(twice.marks[0]).toBe(example().marks[0] * 2);
+    expect(twice.marks[2]).toBe(0.5);
+    expect(twice.world).toEqual(example().world);
+    expect(twice.hands?.left.marks[1]).toBe(15);
+    expect(twice.face?.marks[FACE_MARK_COUNT * 3 + 2]).toBe(6);
+  });
+
+  it('have columns as long as their frames', () => {
+    for (const { data, width } of observationColumns(example())) expect(data.length).toBe(4 * width);
+  });
+});
+
+describe('the marks file', () => {
+  it('keeps to its own schema and leaves gaps empty', () => {
+    const file = MarksFile.parse(JSON.parse([...marksFileText('clip', example())].join('')));
+    expect(file.frames).toHaveLength(4);
+    expect(file.frames[0].marks).toHaveLength(33);
+    expect(file.frames[0].world?.[1]).toEqual({
+      x: Number(Math.sin(3).toFixed(5)),
+      y: Number(Math.sin(4).toFixed(5)),
+      z: Number(Math.sin(5).toFixed(5)),
+    });
+    expect(file.frames[3]).toEqual({
+      frame: 3,
+      presence: 0,
+      marks: null,
+      world: null,
+      leftHand: null,
+      rightHand: null,
+      face: null,
+    });
+    expect(file.frames[0].leftHand?.marks[20]).toEqual({ x: 7.5, y: 7.5 });
+    expect(file.frames[1].face).toMatchObject({ presence: 0.75, turn: [0, 0, 0, 1] });
+    const plain = MarksFile.parse(
+      JSON.parse([...marksFileText('clip', example({ hands: false, face: false }))].join('')),
+    );
+    expect(plain.frames[0].leftHand).toBeUndefined();
+  });
+});
+
+describe('takes', () => {
+  it('get settings with defaults', () => {
+    expect(NewTake.parse({ fromFrame: 0, untilFrame: 9 }).settings).toEqual({
+      height: null,
+      fieldOfView: null,
+      hands: true,
+      face: true,
+      slowMotion: 1,
+      performer: null,
+    });
+    // A change of one setting leaves the others alone.
+    expect(TakeChange.parse({ settings: { height: 1.7 } }).settings).toEqual({ height: 1.7 });
+  });
+
+  it.each([[{ name: '  ' }], [{ fromFrame: -1 }], [{ settings: { height: 9 } }], [{ name: 'x'.repeat(81) }]])(
+    'refuse %j',
+    (change) => {
+      expect(TakeChange.safeParse(change).success).toBe(false);
+    },
+  );
+});

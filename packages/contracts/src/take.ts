@@ -1,0 +1,87 @@
+import { z } from 'zod';
+
+/** A performer pointed at: the middle of their hips in a frame of the clip, pixels of the prepared picture. */
+export const PerformerPoint = z.object({ frame: z.number().int().min(0), x: z.number(), y: z.number() });
+export type PerformerPoint = z.infer<typeof PerformerPoint>;
+
+/** What a person says about a take. */
+const fields = {
+  /** Crown to floor, metres; null when it shall be estimated. */
+  height: z.number().min(0.5).max(2.6).nullable(),
+  /** The camera's view across the long side of the picture, degrees; null for the usual one. */
+  fieldOfView: z.number().min(5).max(150).nullable(),
+  /** What to look at besides the body. */
+  hands: z.boolean(),
+  face: z.boolean(),
+  /** How many times slower than life the footage plays: 1 for ordinary footage. */
+  slowMotion: z.number().min(0.1).max(20),
+  /** Whom to follow where there are several people; null for the most prominent one. */
+  performer: PerformerPoint.nullable(),
+};
+export const TakeSettings = z.object({
+  height: fields.height.default(null),
+  fieldOfView: fields.fieldOfView.default(null),
+  hands: fields.hands.default(true),
+  face: fields.face.default(true),
+  slowMotion: fields.slowMotion.default(1),
+  performer: fields.performer.default(null),
+});
+export type TakeSettings = z.infer<typeof TakeSettings>;
+
+const name = z.string().trim().min(1, 'A take needs a name.').max(80, 'A name has at most 80 characters.');
+const frame = z.number().int().min(0);
+
+export const NewTake = z.object({
+  name: name.optional(),
+  fromFrame: frame,
+  untilFrame: frame,
+  settings: TakeSettings.prefault({}),
+});
+export type NewTake = z.input<typeof NewTake>;
+
+export const TakeChange = z.object({
+  name: name.optional(),
+  fromFrame: frame.optional(),
+  untilFrame: frame.optional(),
+  settings: z.object(fields).partial().optional(),
+});
+export type TakeChange = z.input<typeof TakeChange>;
+
+export const RunState = z.enum(['waiting', 'running', 'done', 'failed', 'cancelled']);
+export type RunState = z.infer<typeof RunState>;
+
+export const RunView = z.object({
+  id: z.uuid(),
+  state: RunState,
+  frames: z.number().int(),
+  doneFrames: z.number().int(),
+  framesPerSecond: z.number().nullable(),
+  problem: z.string().nullable(),
+  /** While it runs: what is being done, the frame that was looked at last, and the body's marks on it (33 × 3). */
+  preview: z
+    .object({ stage: z.enum(['people', 'marks']), frame: z.number().int(), marks: z.array(z.number().nullable()) })
+    .nullable(),
+});
+export type RunView = z.infer<typeof RunView>;
+
+export const TakeView = z.object({
+  id: z.uuid(),
+  clipId: z.uuid(),
+  name: z.string(),
+  fromFrame: z.number().int(),
+  untilFrame: z.number().int(),
+  settings: TakeSettings,
+  /** The newest run, if there is one. */
+  run: RunView.nullable(),
+  /** The frames of the newest finished capture, if there is one to look at. */
+  captured: z
+    .object({
+      runId: z.uuid(),
+      fromFrame: z.number().int(),
+      untilFrame: z.number().int(),
+      hands: z.boolean(),
+      face: z.boolean(),
+    })
+    .nullable(),
+});
+export type TakeView = z.infer<typeof TakeView>;

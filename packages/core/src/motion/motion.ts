@@ -1,0 +1,120 @@
+import './double-precision';
+import { quat, vec3 } from 'gl-matrix';
+import type { Skeleton } from './skeleton';
+
+/**
+ * A motion: for each joint a column of local rotations, and the path of the root.
+ *
+ * `rotations` holds joints × frames × 4, the quaternion (x, y, z, w) of joint j in frame f at
+ * `(j * frames + f) * 4`. `root` holds frames × 3: where the root joint is, metres.
+ */
+export interface Motion {
+  readonly skeleton: Skeleton;
+  /** Frames in a second. */
+  readonly rate: number;
+  readonly frames: number;
+  readonly rotations: Float32Array;
+  readonly root: Float32Array;
+}
+
+/** A motion that stands in the rest pose throughout. */
+export function restMotion(skeleton: Skeleton, frames: number, rate: number): Motion {
+  const joints = skeleton.joints.length;
+  const rotations = new Float32Array(joints * frames * 4);
+  for (let i = 3; i < rotations.length; i += 4) rotations[i] = 1;
+  const root = new Float32Array(frames * 3);
+  for (let frame = 0; frame < frames; frame++) root.set(skeleton.joints[0].offset, frame * 3);
+  return { skeleton, rate, frames, rotations, root };
+}
+
+/** A copy whose columns may be changed without touching the first. */
+export function copyMotion(motion: Motion): Motion {
+  return { ...motion, rotations: motion.rotations.slice(), root: motion.root.slice() };
+}
+
+export function readRotation(motion: Motion, joint: number, frame: number, out: quat): quat {
+  const at = (joint * motion.frames + frame) * 4;
+  const r = motion.rotations;
+  return quat.set(out, r[at], r[at + 1], r[at + 2], r[at + 3]);
+}
+
+export function writeRotation(motion: Motion, joint: number, frame: number, value: Readonly<quat>): void {
+  motion.rotations.set(value as Float32Array, (joint * motion.frames + frame) * 4);
+}
+
+/**
+ * Makes every rotation column continuous: of q and −q, which turn alike, the one nearer to the
+ * frame before is taken. Changes the motion in place.
+ */
+export function alignSigns(motion: Motion): void {
+  const r = motion.rotations;
+  for (let joint = 0; joint < motion.skeleton.joints.length; joint++) {
+    for (let frame = 1; frame < motion.frames; frame++) {
+      const b = (joint * motion.frames + frame) * 4;
+      const a = b - 4;
+      if (r[a] * r[b] + r[a + 1] * r[b + 1] + r[a + 2] * r[b + 2] + r[a + 3] * r[b + 3] < 0) {
+        for (let i = 0; i < 4; i++) r[b + i] = -r[b + i];
+      }
+    }
+  }
+}
+
+/** Joint places and turns of one frame in the world. */
+export interface Pose {
+  /** joints × 3, metres. */
+  readonly positions: Float64Array;
+  /** joints × 4, quaternions (x, y, z, w). */
+  readonly rotations: Float64Array;
+}
+
+export function emptyPose(skeleton: Skeleton): Pose {
+  const joints = skeleton.joints.length;
+  return { positions: new Float64Array(joints * 3), rotations: new Float64Array(joints * 4) };
+}
+
+const localRotation = quat.create();
+const worldRotation = quat.create();
+const moved = vec3.create();
+
+/**
+ * Forward kinematics: fills a pose with the world places and turns of one frame.
+ * @param frame 0 … frames − 1.
+ */
+export function poseAt(motion: Motion, frame: number, out: Pose): Pose {
+  motion.skeleton.joints.forEach((joint, index) => {
+    readRotation(motion, index, frame, localRotation);
+    if (joint.parent < 0) {
+      out.positions.set(motion.root.subarray(frame * 3, frame * 3 + 3), index * 3);
+      out.rotations.set(localRotation as Float32Array, index * 4);
+      return;
+    }
+    const p = joint.parent;
+    quat.set(
+      worldRotation,
+      out.rotations[p * 4],
+      out.rotations[p * 4 + 1],
+      out.rotations[p * 4 + 2],
+      out.rotations[p * 4 + 3],
+    );
+    vec3.transformQuat(moved, joint.offset as vec3, worldRotation);
+    for (let axis = 0; axis < 3; axis++) out.positions[index * 3 + axis] = out.positions[p * 3 + axis] + moved[axis];
+    quat.multiply(worldRotation, worldRotation, localRotation);
+    out.rotations.set(worldRotation as Float32Array, index * 4);
+  });
+  return out;
+}
+
+/**
+ * World positions of every joint in every frame.
+ * @returns Float64Array of frames × joints × 3, metres.
+ */
+export function worldPositions(motion: Motion): Float64Array {
+  const stride = motion.skeleton.joints.length * 3;
+  const out = new Float64Array(motion.frames * stride);
+  const pose = emptyPose(motion.skeleton);
+  for (let frame = 0; frame < motion.frames; frame++) {
+    poseAt(motion, frame, pose);
+    out.set(pose.positions, frame * stride);
+  }
+  return out;
+}

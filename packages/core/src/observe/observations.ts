@@ -1,0 +1,110 @@
+import { emptyBodyObservations, MARK_COUNT, type BodyObservations } from './body';
+import { emptyFaceObservations, FACE_MARK_COUNT, type FaceObservations } from './face';
+import { emptyHandObservations, HAND_MARK_COUNT, type BothHands } from './hands';
+
+/** All that was seen of one performer; hands and face are null where they were not asked for. */
+export interface Observations extends BodyObservations {
+  readonly hands: BothHands | null;
+  readonly face: FaceObservations | null;
+}
+
+/** What a capture looks at besides the body. */
+export interface CapturedParts {
+  hands: boolean;
+  face: boolean;
+}
+
+export function emptyObservations(
+  frames: number,
+  rate: number,
+  width: number,
+  height: number,
+  parts: CapturedParts,
+): Observations {
+  return {
+    ...emptyBodyObservations(frames, rate, width, height),
+    hands: parts.hands ? { left: emptyHandObservations(frames), right: emptyHandObservations(frames) } : null,
+    face: parts.face ? emptyFaceObservations(frames) : null,
+  };
+}
+
+/** One column of numbers: `width` values for each frame. */
+export interface ObservationColumn {
+  name: string;
+  width: number;
+  data: Float32Array;
+}
+
+/** All columns in a fixed order: what storing, cutting and joining go over. */
+export function observationColumns({ marks, world, presence, hands, face }: Observations): ObservationColumn[] {
+  const columns: ObservationColumn[] = [
+    { name: 'marks', width: MARK_COUNT * 3, data: marks },
+    { name: 'world', width: MARK_COUNT * 3, data: world },
+    { name: 'presence', width: 1, data: presence },
+  ];
+  if (hands) {
+    for (const side of ['left', 'right'] as const) {
+      columns.push(
+        { name: `${side}Hand.marks`, width: HAND_MARK_COUNT * 2, data: hands[side].marks },
+        { name: `${side}Hand.world`, width: HAND_MARK_COUNT * 3, data: hands[side].world },
+        { name: `${side}Hand.presence`, width: 1, data: hands[side].presence },
+      );
+    }
+  }
+  if (face) {
+    columns.push(
+      { name: 'face.marks', width: FACE_MARK_COUNT * 3, data: face.marks },
+      { name: 'face.turn', width: 4, data: face.turn },
+      { name: 'face.presence', width: 1, data: face.presence },
+    );
+  }
+  return columns;
+}
+
+/** A copy of some frames. */
+export function sliceObservations(observations: Observations, from: number, until: number): Observations {
+  const out = emptyObservations(until - from, observations.rate, observations.width, observations.height, {
+    hands: observations.hands !== null,
+    face: observations.face !== null,
+  });
+  const source = observationColumns(observations);
+  observationColumns(out).forEach(({ data, width }, i) =>
+    data.set(source[i].data.subarray(from * width, until * width)),
+  );
+  return out;
+}
+
+/** A piece of a take's observations. */
+export interface ObservedPiece {
+  /** First frame of the piece within the take. */
+  first: number;
+  observations: Observations;
+}
+
+/** Joins pieces, in any order, to the observations of the whole take. */
+export function joinPieces(pieces: readonly ObservedPiece[]): Observations {
+  const frames = pieces.reduce((most, { first, observations }) => Math.max(most, first + observations.frames), 0);
+  const sample = pieces[0]?.observations;
+  const whole = emptyObservations(frames, sample?.rate ?? 30, sample?.width ?? 1, sample?.height ?? 1, {
+    hands: !!sample?.hands,
+    face: !!sample?.face,
+  });
+  const columns = observationColumns(whole);
+  for (const { first, observations } of pieces) {
+    const source = observationColumns(observations);
+    columns.forEach(({ data, width }, i) => data.set(source[i].data, first * width));
+  }
+  return whole;
+}
+
+/** The same observations in a picture of another size: a copy with all pixels scaled. */
+export function scalePicture(observations: Observations, width: number, height: number): Observations {
+  const out = { ...sliceObservations(observations, 0, observations.frames), width, height };
+  const scale = width / observations.width;
+  const pixels: [data: Float32Array, stride: number, scaled: number][] = [[out.marks, 3, 2]];
+  if (out.hands) pixels.push([out.hands.left.marks, 2, 2], [out.hands.right.marks, 2, 2]);
+  if (out.face) pixels.push([out.face.marks, 3, 3]);
+  for (const [data, stride, scaled] of pixels)
+    for (let i = 0; i < data.length; i++) if (i % stride < scaled) data[i] *= scale;
+  return out;
+}

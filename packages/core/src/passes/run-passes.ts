@@ -1,0 +1,87 @@
+import { z } from 'zod';
+import { quat } from 'gl-matrix';
+import { BODY_PARTS, bodyPartOf } from '../motion/body-parts';
+import { alignSigns, copyMotion, readRotation, writeRotation, type Motion } from '../motion/motion';
+import { passNamed } from './registry';
+
+/** One entry of a take's list of passes: data, stored with the take. */
+export const PassStep = z.object({
+  pass: z.string(),
+  options: z.record(z.string(), z.unknown()).default({}),
+  muted: z.boolean().default(false),
+  /** 0 leaves the motion as it is, 1 takes the result whole. */
+  strength: z.number().min(0).max(1).default(1),
+  /** Frames from … until − 1; null is the whole take. */
+  range: z
+    .tuple([z.number().int().min(0), z.number().int().min(0)])
+    .nullable()
+    .default(null),
+  /** Frames over which the result comes in and goes out beside the range. */
+  ease: z.number().int().min(0).max(120).default(5),
+  /** null is the whole body. */
+  parts: z.array(z.enum(BODY_PARTS)).nullable().default(null),
+});
+export type PassStep = z.infer<typeof PassStep>;
+
+/**
+ * Runs a list of passes in order. Range, strength, body parts and mute are seen to here, so that a
+ * pass only ever knows whole motions. The input is left alone.
+ * @throws Error when a step names no pass, or ZodError when its options don't fit.
+ */
+export function runPasses(motion: Motion, steps: readonly PassStep[]): Motion {
+  return steps.reduce(
+    (current, step) => (step.muted || step.strength === 0 ? current : runStep(current, step)),
+    motion,
+  );
+}
+
+function runStep(motion: Motion, step: PassStep): Motion {
+  const pass = passNamed(step.pass);
+  const result = pass.apply(motion, pass.options.parse(step.options));
+  if (step.strength === 1 && step.range === null && step.parts === null) return result;
+  if (result.frames !== motion.frames)
+    throw new Error(
+      `The pass "${pass.title}" changes the length of the motion and can only be used on the whole of it.`,
+    );
+  const shares = Float64Array.from({ length: motion.frames }, (_, frame) => step.strength * rangeShare(step, frame));
+  return blendMotions(motion, result, shares, (part) => step.parts === null || step.parts.includes(part));
+}
+
+/** 1 within the range, falling to 0 over the ease beside it. */
+function rangeShare({ range, ease }: PassStep, frame: number): number {
+  if (!range) return 1;
+  const outside = Math.max(range[0] - frame, frame - (range[1] - 1), 0);
+  if (outside === 0) return 1;
+  const t = Math.min(1, outside / (ease + 1));
+  return 1 - t * t * (3 - 2 * t);
+}
+
+/**
+ * Blends two motions of one skeleton and length.
+ * @param shares for each frame, 0 the first … 1 the second.
+ * @param chosen which body parts take part.
+ */
+export function blendMotions(
+  a: Motion,
+  b: Motion,
+  shares: ArrayLike<number>,
+  chosen: (part: ReturnType<typeof bodyPartOf>) => boolean,
+): Motion {
+  const out = copyMotion(a);
+  const [from, to]: [quat, quat] = [
+    [0, 0, 0, 1],
+    [0, 0, 0, 1],
+  ];
+  a.skeleton.joints.forEach((joint, j) => {
+    if (!chosen(bodyPartOf(joint.name))) return;
+    for (let frame = 0; frame < a.frames; frame++) {
+      if (shares[frame] === 0) continue;
+      quat.slerp(from, readRotation(a, j, frame, from), readRotation(b, j, frame, to), shares[frame]);
+      writeRotation(out, j, frame, from);
+    }
+  });
+  if (chosen('root'))
+    for (let i = 0; i < out.root.length; i++) out.root[i] += (b.root[i] - a.root[i]) * shares[Math.floor(i / 3)];
+  alignSigns(out);
+  return out;
+}

@@ -1,0 +1,269 @@
+import { solePoints } from '../../ground/floor';
+import { SIDES, type Side } from '../../motion/humanoid';
+import type { Motion } from '../../motion/motion';
+import { jointIndex } from '../../motion/skeleton';
+import type { MarkName } from '../../observe/body';
+import { MARK_OFFSETS } from '../joint-offsets';
+
+/** A point of the body: a joint's place and an offset that turns with a joint. */
+interface BodyPoint {
+  name: string;
+  mark: MarkName | null;
+  at: number;
+  turnsWith: number;
+  offset: [number, number, number];
+  /** How freely the point may be sped up, against others. */
+  nimble: number;
+  /** Unknowns that move it, rising. */
+  unknowns: number[];
+}
+
+/** One unknown of a frame: a shift of the root, or a turn of a joint. */
+interface Unknown {
+  joint: number;
+  kind: 'shift' | 'worldTurn' | 'hinge' | 'ownTurn';
+  axis: 0 | 1 | 2;
+}
+
+const PLACES: readonly [part: keyof typeof MARK_OFFSETS, at: string, turnsWith: string, nimble: number][] = [
+  ['Shoulder', 'UpperArm', 'upperChest', 1],
+  ['Elbow', 'LowerArm', 'UpperArm', 1],
+  ['Wrist', 'Hand', 'LowerArm', 2],
+  ['Hip', 'UpperLeg', 'hips', 0.5],
+  ['Knee', 'LowerLeg', 'UpperLeg', 1],
+  ['Ankle', 'Foot', 'LowerLeg', 2],
+  ['Heel', 'Foot', 'Foot', 2],
+  ['FootIndex', 'Foot', 'Foot', 2],
+];
+
+/**
+ * What the fit moves: 29 unknowns a frame (root, ball joints at hips, spine, shoulders and hip joints,
+ * hinges at elbows and knees, pitch and yaw of the feet), and the points they move. Turns are small
+ * turns about world axes before the old turn; hinges turn about their own axis.
+ */
+export class BodyModel {
+  readonly unknowns: Unknown[] = [];
+  readonly points: BodyPoint[] = [];
+  /** Which points are the sole points of `solePoints`, in its order. */
+  readonly soles: number[] = [];
+  private readonly parents: Int32Array;
+  private readonly offsets: Float64Array;
+  readonly jointPlaces: Float64Array;
+  readonly jointTurns: Float64Array;
+  /** points × 3 of the frame that was evaluated last. */
+  readonly places: Float64Array;
+  /** For each point and unknown of its list: the three derivatives. */
+  readonly slopes: Float64Array[];
+
+  constructor(
+    private readonly motion: Motion,
+    height: number,
+  ) {
+    const { joints } = motion.skeleton;
+    const index = (name: string): number => jointIndex(motion.skeleton, name);
+    this.parents = Int32Array.from(joints, (joint) => joint.parent);
+    this.offsets = Float64Array.from(joints.flatMap((joint) => [...joint.offset]));
+    this.jointPlaces = new Float64Array(joints.length * 3);
+    this.jointTurns = new Float64Array(joints.length * 4);
+    for (const axis of [0, 1, 2] as const) this.unknowns.push({ joint: 0, kind: 'shift', axis });
+    const ball = (name: string): void => {
+      for (const axis of [0, 1, 2] as const) this.unknowns.push({ joint: index(name), kind: 'worldTurn', axis });
+    };
+    ball('hips');
+    ball('spine');
+    for (const side of SIDES) {
+      ball(`${side}UpperArm`);
+      this.unknowns.push({ joint: index(`${side}LowerArm`), kind: 'hinge', axis: 1 });
+    }
+    for (const side of SIDES) {
+      ball(`${side}UpperLeg`);
+      this.unknowns.push({ joint: index(`${side}LowerLeg`), kind: 'hinge', axis: 0 });
+      this.unknowns.push(
+        { joint: index(`${side}Foot`), kind: 'ownTurn', axis: 0 },
+        { joint: index(`${side}Foot`), kind: 'worldTurn', axis: 1 },
+      );
+    }
+    for (const side of SIDES) this.addPoints(side, height, index);
+    for (const { name, joint, offset } of solePoints(motion)) {
+      this.soles.push(this.points.length);
+      this.addPoint({ name: `${name}Sole`, mark: null, at: joint, turnsWith: joint, offset, nimble: 2 });
+    }
+    this.places = new Float64Array(this.points.length * 3);
+    this.slopes = this.points.map((point) => new Float64Array(point.unknowns.length * 3));
+  }
+
+  private addPoints(side: Side, height: number, index: (name: string) => number): void {
+    const s = side === 'left' ? 1 : -1;
+    for (const [part, at, turnsWith, nimble] of PLACES) {
+      const [x, y, z] = MARK_OFFSETS[part];
+      const turning = index(/^(hips|upperChest)$/.test(turnsWith) ? turnsWith : side + turnsWith);
+      this.addPoint({
+        name: side + part,
+        mark: (side + part) as MarkName,
+        at: index(side + at),
+        turnsWith: turning,
+        offset: [s * x * height, y * height, z * height],
+        nimble,
+      });
+    }
+  }
+
+  private addPoint(point: Omit<BodyPoint, 'unknowns'>): void {
+    const above = new Set<number>();
+    for (const start of [point.at, point.turnsWith]) for (let j = start; j >= 0; j = this.parents[j]) above.add(j);
+    // The joint itself does not move its own place, unless the offset turns with it.
+    const unknowns = this.unknowns.flatMap(({ joint, kind }, i) =>
+      kind === 'shift' || (above.has(joint) && (joint !== point.at || point.turnsWith === joint)) ? [i] : [],
+    );
+    this.points.push({ ...point, unknowns });
+  }
+
+  /** Forward kinematics of one frame: joint places and turns, points and their slopes. */
+  evaluate(frame: number): void {
+    this.turnJoints(frame);
+    const { jointPlaces, jointTurns, places, slopes } = this;
+    this.points.forEach((point, p) => {
+      rotate(jointTurns, point.turnsWith * 4, point.offset[0], point.offset[1], point.offset[2], V);
+      for (let k = 0; k < 3; k++) places[p * 3 + k] = jointPlaces[point.at * 3 + k] + V[k];
+      const slope = slopes[p];
+      for (let i = 0; i < point.unknowns.length; i++) {
+        const { joint, kind, axis } = this.unknowns[point.unknowns[i]];
+        if (kind === 'shift') {
+          slope[i * 3] = axis === 0 ? 1 : 0;
+          slope[i * 3 + 1] = axis === 1 ? 1 : 0;
+          slope[i * 3 + 2] = axis === 2 ? 1 : 0;
+          continue;
+        }
+        this.axisOf(joint, kind, axis, A);
+        const x = places[p * 3] - jointPlaces[joint * 3];
+        const y = places[p * 3 + 1] - jointPlaces[joint * 3 + 1];
+        const z = places[p * 3 + 2] - jointPlaces[joint * 3 + 2];
+        slope[i * 3] = A[1] * z - A[2] * y;
+        slope[i * 3 + 1] = A[2] * x - A[0] * z;
+        slope[i * 3 + 2] = A[0] * y - A[1] * x;
+      }
+    });
+  }
+
+  private axisOf(joint: number, kind: Unknown['kind'], axis: number, out: Float64Array): void {
+    if (kind === 'worldTurn') {
+      out.fill(0);
+      out[axis] = 1;
+    } else rotate(this.jointTurns, joint * 4, axis === 0 ? 1 : 0, axis === 1 ? 1 : 0, axis === 2 ? 1 : 0, out);
+  }
+
+  private turnJoints(frame: number): void {
+    const { motion, parents, offsets, jointPlaces, jointTurns } = this;
+    for (let j = 0; j < parents.length; j++) {
+      const at = (j * motion.frames + frame) * 4;
+      const p = parents[j];
+      if (p < 0) {
+        for (let k = 0; k < 3; k++) jointPlaces[k] = motion.root[frame * 3 + k];
+        for (let k = 0; k < 4; k++) jointTurns[k] = motion.rotations[at + k];
+        continue;
+      }
+      rotate(jointTurns, p * 4, offsets[j * 3], offsets[j * 3 + 1], offsets[j * 3 + 2], V);
+      for (let k = 0; k < 3; k++) jointPlaces[j * 3 + k] = jointPlaces[p * 3 + k] + V[k];
+      multiply(jointTurns, p * 4, motion.rotations, at, jointTurns, j * 4);
+    }
+  }
+
+  /** Moves one frame of the motion by a step of the unknowns. @param step the whole take's, this frame's from `from`. */
+  move(frame: number, step: Float64Array, from: number): void {
+    this.turnJoints(frame);
+    const { motion } = this;
+    for (let i = 0; i < this.unknowns.length; i++) {
+      const { joint, kind, axis } = this.unknowns[i];
+      const value = step[from + i];
+      if (kind === 'shift') {
+        motion.root[frame * 3 + axis] += value;
+        continue;
+      }
+      const at = (joint * motion.frames + frame) * 4;
+      const parent = this.parents[joint];
+      if (kind === 'worldTurn') {
+        A.fill(0);
+        A[axis] = 1;
+        if (parent >= 0) rotateBack(this.jointTurns, parent * 4, A[0], A[1], A[2], A);
+        turnBefore(motion.rotations, at, A, value);
+      } else {
+        A.fill(0);
+        A[axis] = 1;
+        turnAfter(motion.rotations, at, A, value);
+      }
+    }
+  }
+}
+
+const V = new Float64Array(3);
+const A = new Float64Array(3);
+const Q = new Float64Array(4);
+
+function rotate(q: ArrayLike<number>, at: number, x: number, y: number, z: number, out: Float64Array): void {
+  const a = q[at];
+  const b = q[at + 1];
+  const c = q[at + 2];
+  const w = q[at + 3];
+  const tx = 2 * (b * z - c * y);
+  const ty = 2 * (c * x - a * z);
+  const tz = 2 * (a * y - b * x);
+  out[0] = x + w * tx + b * tz - c * ty;
+  out[1] = y + w * ty + c * tx - a * tz;
+  out[2] = z + w * tz + a * ty - b * tx;
+}
+
+function rotateBack(q: ArrayLike<number>, at: number, x: number, y: number, z: number, out: Float64Array): void {
+  Q[0] = -q[at];
+  Q[1] = -q[at + 1];
+  Q[2] = -q[at + 2];
+  Q[3] = q[at + 3];
+  rotate(Q, 0, x, y, z, out);
+}
+
+function multiply(
+  a: ArrayLike<number>,
+  i: number,
+  b: ArrayLike<number>,
+  k: number,
+  out: Float64Array | Float32Array,
+  o: number,
+): void {
+  const ax = a[i];
+  const ay = a[i + 1];
+  const az = a[i + 2];
+  const aw = a[i + 3];
+  const bx = b[k];
+  const by = b[k + 1];
+  const bz = b[k + 2];
+  const bw = b[k + 3];
+  out[o] = aw * bx + ax * bw + ay * bz - az * by;
+  out[o + 1] = aw * by + ay * bw + az * bx - ax * bz;
+  out[o + 2] = aw * bz + az * bw + ax * by - ay * bx;
+  out[o + 3] = aw * bw - ax * bx - ay * by - az * bz;
+}
+
+/** A small turn as a quaternion in Q. */
+function smallTurn(axis: Float64Array, angle: number): void {
+  const s = Math.sin(angle / 2);
+  Q[0] = axis[0] * s;
+  Q[1] = axis[1] * s;
+  Q[2] = axis[2] * s;
+  Q[3] = Math.cos(angle / 2);
+}
+
+function turnBefore(rotations: Float32Array, at: number, axis: Float64Array, angle: number): void {
+  smallTurn(axis, angle);
+  multiply(Q, 0, rotations, at, rotations, at);
+  normalise(rotations, at);
+}
+
+function turnAfter(rotations: Float32Array, at: number, axis: Float64Array, angle: number): void {
+  smallTurn(axis, angle);
+  multiply(rotations, at, Q, 0, rotations, at);
+  normalise(rotations, at);
+}
+
+function normalise(q: Float32Array, at: number): void {
+  const length = Math.hypot(q[at], q[at + 1], q[at + 2], q[at + 3]) || 1;
+  for (let k = 0; k < 4; k++) q[at + k] /= length;
+}

@@ -1,0 +1,359 @@
+import type { PinholeCamera } from '../../camera/pinhole';
+import type { Motion } from '../../motion/motion';
+import { isSeen, MARK, MARK_COUNT, type BodyObservations } from '../../observe/body';
+import { NETWORK_LENGTH } from '../joint-offsets';
+import { BandedSystem } from './banded';
+import { BodyModel } from './body-model';
+import type { Contacts } from './contacts';
+
+/** How strongly each kind of evidence is believed; see docs/accuracy.md for what each part brings. */
+export interface FitWeights {
+  /** Standard deviation of a mark, in lengths of the trunk in the picture. */
+  mark: number;
+  /** Of the network's bone vectors across and along the view, metres. */
+  across: number;
+  along: number;
+  /** Of accelerations across and along the view, m/s²; larger ones count linearly (Huber). */
+  calmAcross: number;
+  calmAlong: number;
+  /** Standard deviations beyond which accelerations count linearly. */
+  calmHuber: number;
+  /** Of a resting sole point: travel for each frame, and height, metres. */
+  rest: number;
+  floor: number;
+}
+
+export const FIT_WEIGHTS: FitWeights = {
+  mark: 0.045,
+  across: 0.15,
+  along: 0.07,
+  calmAcross: 3,
+  calmAlong: 2.5,
+  calmHuber: 0.35,
+  rest: 0.003,
+  floor: 0.01,
+};
+
+const MARK_HUBER = 2;
+
+const DAMPING = 2;
+/** Feet are seen worse than the rest. */
+const FOOT_MARK = 1.5;
+const LEAST_VISIBILITY = 0.15;
+/** Hinges bend between these, radians; the sign tells which way about their axis. */
+const HINGE: readonly [least: number, most: number] = [0.035, 2.7];
+const HINGE_SIGMA = 0.05;
+
+/** Bones whose vectors the network's 3D points tell: pairs of point names. */
+const BONES: readonly (readonly [from: string, to: string, networkLength: number])[] = [
+  ['leftShoulder', 'rightShoulder', NETWORK_LENGTH.shoulders],
+  ['leftHip', 'rightHip', NETWORK_LENGTH.hips],
+  ['leftHip', 'leftShoulder', 1],
+  ['rightHip', 'rightShoulder', 1],
+  ...(['left', 'right'] as const).flatMap((side) =>
+    (
+      [
+        ['Shoulder', 'Elbow', NETWORK_LENGTH.upperArm],
+        ['Elbow', 'Wrist', NETWORK_LENGTH.foreArm],
+        ['Hip', 'Knee', 1],
+        ['Knee', 'Ankle', 1],
+        ['Heel', 'FootIndex', 1],
+      ] as const
+    ).map(([a, b, length]) => [side + a, side + b, length] as const),
+  ),
+];
+
+export interface Evidence {
+  observations: BodyObservations;
+  camera: PinholeCamera;
+  /** Metres for one metre of the network. */
+  scale: number;
+  height: number;
+  contacts: Contacts | null;
+  weights: FitWeights;
+}
+
+/** Frames of a take that are fitted at once, and how many at their beginning stay as they are. */
+export interface FitWindow {
+  first: number;
+  until: number;
+  held: number;
+}
+
+/** Damping of frames that are held. */
+const HOLD = 1e12;
+
+/**
+ * Fits some frames of a motion to all their evidence at once: Gauss–Newton steps with damping (Levenberg
+ * 1944, Marquardt 1963) on robust residuals (Huber 1964, reweighted), over all frames together by one
+ * banded Cholesky solve for each step. Changes the motion in place.
+ */
+export function fitWindow(motion: Motion, evidence: Evidence, steps: number, { first, until, held }: FitWindow): void {
+  const { rate } = motion;
+  const count = until - first;
+  const { observations, camera, scale, contacts, weights } = evidence;
+  const model = new BodyModel(motion, evidence.height);
+  const { points, soles } = model;
+  const nearFloor = points.map(({ name }) => /Heel|FootIndex/.test(name));
+  const D = model.unknowns.length;
+  const P = points.length;
+  const system = new BandedSystem(count * D, 3 * D);
+  const places = new Float64Array(count * P * 3);
+  const slopes = points.map((point) => new Float64Array(count * point.unknowns.length * 3));
+  const indices = new Int32Array(3 * D);
+  const coefficients = new Float64Array(3 * D);
+  const byName = new Map(points.map((point, p) => [point.name, p]));
+  const hip = byName.get('leftHip') ?? 0;
+  const bones = BONES.map(
+    ([a, b, length]) => [byName.get(a) as number, byName.get(b) as number, scale / length] as const,
+  );
+  const hinges = model.unknowns.flatMap(({ joint, kind, axis }, i) =>
+    kind === 'hinge'
+      ? [
+          {
+            unknown: i,
+            joint,
+            axis,
+            sign: axis === 0 ? 1 : motion.skeleton.joints[joint].name.startsWith('left') ? -1 : 1,
+          },
+        ]
+      : [],
+  );
+  const view = new Float64Array(9);
+  const { axes } = camera;
+
+  /** Appends the part of a residual that one point has in one frame: e · slope · factor. @returns the new count. */
+  const append = (
+    used: number,
+    p: number,
+    frame: number,
+    ex: number,
+    ey: number,
+    ez: number,
+    factor: number,
+  ): number => {
+    const list = points[p].unknowns;
+    const slope = slopes[p];
+    const base = (frame - first) * list.length * 3;
+    for (let i = 0; i < list.length; i++) {
+      indices[used] = (frame - first) * D + list[i];
+      coefficients[used++] =
+        factor * (ex * slope[base + i * 3] + ey * slope[base + i * 3 + 1] + ez * slope[base + i * 3 + 2]);
+    }
+    return used;
+  };
+  const along = (p: number, frame: number, ex: number, ey: number, ez: number): number => {
+    const at = ((frame - first) * P + p) * 3;
+    return ex * places[at] + ey * places[at + 1] + ez * places[at + 2];
+  };
+
+  for (let step = 0; step < steps; step++) {
+    for (let frame = first; frame < until; frame++) {
+      model.evaluate(frame);
+      places.set(model.places, (frame - first) * P * 3);
+      for (let p = 0; p < P; p++) slopes[p].set(model.slopes[p], (frame - first) * model.slopes[p].length);
+    }
+    system.clear();
+    for (let i = 0; i < count * D; i++) system.damp(i, i < held * D ? HOLD : DAMPING);
+    for (let frame = first; frame < until; frame++) {
+      lookAxes(places, ((frame - first) * P + hip) * 3, camera, view);
+      if (isSeen(observations, frame)) {
+        addMarks(frame);
+        addBones(frame);
+      }
+      addHinges(frame);
+      if (frame + 2 < until) addCalm(frame);
+      if (contacts) addContacts(frame, contacts);
+    }
+    const solution = system.solve();
+    if (!solution) return;
+    for (let i = 0; i < solution.length; i++) solution[i] = Math.max(-0.5, Math.min(0.5, solution[i]));
+    for (let frame = first; frame < until; frame++) model.move(frame, solution, (frame - first) * D);
+  }
+
+  function addMarks(frame: number): void {
+    const { marks, width, height } = observations;
+    const trunk = trunkPixels(marks, frame);
+    for (let p = 0; p < P; p++) {
+      const { mark } = points[p];
+      if (!mark) continue;
+      const m = (frame * MARK_COUNT + MARK[mark]) * 3;
+      const visibility = marks[m + 2];
+      if (!(visibility > LEAST_VISIBILITY)) continue;
+      const at = ((frame - first) * P + p) * 3;
+      const [dx, dy, dz] = [
+        places[at] - camera.position[0],
+        places[at + 1] - camera.position[1],
+        places[at + 2] - camera.position[2],
+      ];
+      const right = axes[0] * dx + axes[1] * dy + axes[2] * dz;
+      const up = axes[3] * dx + axes[4] * dy + axes[5] * dz;
+      const depth = -(axes[6] * dx + axes[7] * dy + axes[8] * dz);
+      if (depth < 0.2) continue;
+      const k = camera.focal / depth;
+      const ru = marks[m] - (width / 2 + k * right);
+      const rv = marks[m + 1] - (height / 2 - k * up);
+      const sigma = ((weights.mark * trunk) / visibility) * (nearFloor[p] ? FOOT_MARK : 1);
+      const off = Math.hypot(ru, rv) / sigma;
+      const weight = (off > MARK_HUBER ? MARK_HUBER / off : 1) / (sigma * sigma);
+      // d(right / depth) = (e_right + right/depth · e_back) / depth
+      const [u, v] = [right / depth, up / depth];
+      system.add(
+        indices,
+        coefficients,
+        append(0, p, frame, k * (axes[0] + u * axes[6]), k * (axes[1] + u * axes[7]), k * (axes[2] + u * axes[8]), 1),
+        ru,
+        weight,
+      );
+      system.add(
+        indices,
+        coefficients,
+        append(
+          0,
+          p,
+          frame,
+          -k * (axes[3] + v * axes[6]),
+          -k * (axes[4] + v * axes[7]),
+          -k * (axes[5] + v * axes[8]),
+          1,
+        ),
+        rv,
+        weight,
+      );
+    }
+  }
+
+  function addBones(frame: number): void {
+    const { world, marks } = observations;
+    for (const [a, b, factor] of bones) {
+      const i = (frame * MARK_COUNT + MARK[points[a].mark ?? 'nose']) * 3;
+      const k = (frame * MARK_COUNT + MARK[points[b].mark ?? 'nose']) * 3;
+      const trust = Math.max(0.1, Math.min(marks[i + 2], marks[k + 2]));
+      const x = (world[k] - world[i]) * factor;
+      const y = (world[k + 1] - world[i + 1]) * factor;
+      const z = (world[k + 2] - world[i + 2]) * factor;
+      const wx = axes[0] * x + axes[3] * y + axes[6] * z;
+      const wy = axes[1] * x + axes[4] * y + axes[7] * z;
+      const wz = axes[2] * x + axes[5] * y + axes[8] * z;
+      for (let e = 0; e < 3; e++) {
+        const ex = view[e * 3];
+        const ey = view[e * 3 + 1];
+        const ez = view[e * 3 + 2];
+        const sigma = (e === 2 ? weights.along : weights.across) / trust;
+        const value = ex * wx + ey * wy + ez * wz - (along(b, frame, ex, ey, ez) - along(a, frame, ex, ey, ez));
+        addPair(a, b, frame, ex, ey, ez, value, 1 / (sigma * sigma));
+      }
+    }
+  }
+
+  /** Both ends of a bone in one frame: their unknowns overlap and are merged. */
+  function addPair(
+    a: number,
+    b: number,
+    frame: number,
+    ex: number,
+    ey: number,
+    ez: number,
+    value: number,
+    weight: number,
+  ): void {
+    dense.fill(0);
+    for (const [p, sign] of [
+      [a, -1],
+      [b, 1],
+    ] as const) {
+      const own = append(0, p, frame, ex, ey, ez, sign);
+      for (let i = 0; i < own; i++) dense[indices[i] - (frame - first) * D] += coefficients[i];
+    }
+    let used = 0;
+    for (let i = 0; i < D; i++) {
+      if (dense[i] === 0) continue;
+      indices[used] = (frame - first) * D + i;
+      coefficients[used++] = dense[i];
+    }
+    system.add(indices, coefficients, used, value, weight);
+  }
+
+  function addCalm(frame: number): void {
+    const scaled = rate * rate;
+    for (let p = 0; p < P; p++) {
+      if (!points[p].mark) continue;
+      for (let e = 0; e < 3; e++) {
+        const ex = view[e * 3];
+        const ey = view[e * 3 + 1];
+        const ez = view[e * 3 + 2];
+        const sigma = (e === 2 ? weights.calmAlong : weights.calmAcross) * points[p].nimble;
+        const value =
+          -(along(p, frame, ex, ey, ez) - 2 * along(p, frame + 1, ex, ey, ez) + along(p, frame + 2, ex, ey, ez)) *
+          scaled;
+        const off = Math.abs(value) / sigma;
+        const weight = (off > weights.calmHuber ? weights.calmHuber / off : 1) / (sigma * sigma);
+        let used = append(0, p, frame, ex, ey, ez, scaled);
+        used = append(used, p, frame + 1, ex, ey, ez, -2 * scaled);
+        used = append(used, p, frame + 2, ex, ey, ez, scaled);
+        system.add(indices, coefficients, used, value, weight);
+      }
+    }
+  }
+
+  function addHinges(frame: number): void {
+    for (const { unknown, joint, axis, sign } of hinges) {
+      const at = (joint * motion.frames + frame) * 4;
+      const bend = 2 * Math.atan2(motion.rotations[at + axis], motion.rotations[at + 3]) * sign;
+      const near = Math.atan2(Math.sin(bend), Math.cos(bend));
+      const beyond = near < HINGE[0] ? HINGE[0] - near : near > HINGE[1] ? HINGE[1] - near : 0;
+      if (beyond === 0) continue;
+      indices[0] = (frame - first) * D + unknown;
+      coefficients[0] = sign;
+      system.add(indices, coefficients, 1, beyond, 1 / (HINGE_SIGMA * HINGE_SIGMA));
+    }
+  }
+
+  function addContacts(frame: number, found: Contacts): void {
+    soles.forEach((point, s) => {
+      const here = found[s][frame];
+      if (here === 0) return;
+      system.add(
+        indices,
+        coefficients,
+        append(0, point, frame, 0, 1, 0, 1),
+        -along(point, frame, 0, 1, 0),
+        here / (weights.floor * weights.floor),
+      );
+      const both = frame + 1 < until ? Math.min(here, found[s][frame + 1]) : 0;
+      if (both === 0) return;
+      for (let e = 0; e < 3; e++) {
+        const ex = e === 0 ? 1 : 0;
+        const ey = e === 1 ? 1 : 0;
+        const ez = e === 2 ? 1 : 0;
+        const value = along(point, frame, ex, ey, ez) - along(point, frame + 1, ex, ey, ez);
+        let used = append(0, point, frame, ex, ey, ez, -1);
+        used = append(used, point, frame + 1, ex, ey, ez, 1);
+        system.add(indices, coefficients, used, value, both / (weights.rest * weights.rest));
+      }
+    });
+  }
+}
+
+const dense = new Float64Array(64);
+
+/** Length of the trunk in the picture, pixels; at least a few. */
+function trunkPixels(marks: Float32Array, frame: number): number {
+  const at = (m: number): number => (frame * MARK_COUNT + m) * 3;
+  const side = (a: number, b: number): number =>
+    Math.hypot(marks[at(a)] - marks[at(b)], marks[at(a) + 1] - marks[at(b) + 1]);
+  return Math.max(6, side(MARK.leftShoulder, MARK.leftHip), side(MARK.rightShoulder, MARK.rightHip));
+}
+
+/** Three directions for a point: two across the view (in the picture's axes), and along it. Rows of `out`. */
+function lookAxes(places: Float64Array, at: number, camera: PinholeCamera, out: Float64Array): void {
+  const { axes, position } = camera;
+  let [x, y, z] = [places[at] - position[0], places[at + 1] - position[1], places[at + 2] - position[2]];
+  const length = Math.hypot(x, y, z) || 1;
+  [x, y, z] = [x / length, y / length, z / length];
+  const dot = axes[0] * x + axes[1] * y + axes[2] * z;
+  let [rx, ry, rz] = [axes[0] - dot * x, axes[1] - dot * y, axes[2] - dot * z];
+  const r = Math.hypot(rx, ry, rz) || 1;
+  [rx, ry, rz] = [rx / r, ry / r, rz / r];
+  out.set([rx, ry, rz, y * rz - z * ry, z * rx - x * rz, x * ry - y * rx, x, y, z]);
+}

@@ -1,0 +1,234 @@
+import { quat } from 'gl-matrix';
+import { observeMotion } from '../../../test/observe-motion';
+import { lookAt } from '../../camera/pinhole';
+import { solePoints, soleTrack } from '../../ground/floor';
+import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
+import { copyMotion, restMotion, worldPositions, writeRotation, type Motion } from '../../motion/motion';
+import { jointIndex } from '../../motion/skeleton';
+import { BandedSystem } from './banded';
+import { BodyModel } from './body-model';
+import { findContacts } from './contacts';
+import { fitTake } from './fit-take';
+import { FIT_WEIGHTS } from './fit-window';
+import { levelFloor } from './floor-plane';
+import { prepareHinges, restoreLimbs } from './hinges';
+
+const HEIGHT = 1.7;
+const skeleton = humanoidSkeleton(averageProportions(HEIGHT));
+const joint = (name: string): number => jointIndex(skeleton, name);
+
+/** Somebody who waves and bends a knee. */
+function waving(frames = 40): Motion {
+  const motion = restMotion(skeleton, frames, 30);
+  for (let f = 0; f < frames; f++) {
+    const t = f / 30;
+    writeRotation(motion, joint('leftUpperArm'), f, quat.fromEuler(quat.create(), 10, -20, 30 * Math.sin(3 * t)));
+    writeRotation(motion, joint('leftLowerArm'), f, quat.fromEuler(quat.create(), 0, -40 - 20 * Math.sin(3 * t), 0));
+    writeRotation(motion, joint('rightLowerArm'), f, quat.fromEuler(quat.create(), 0, 30, 0));
+    for (const side of ['left', 'right']) {
+      const bend = 20 + 10 * Math.sin(2 * t);
+      writeRotation(motion, joint(`${side}UpperLeg`), f, quat.fromEuler(quat.create(), -bend / 2, 0, 0));
+      writeRotation(motion, joint(`${side}LowerLeg`), f, quat.fromEuler(quat.create(), bend, 0, 0));
+      writeRotation(motion, joint(`${side}Foot`), f, quat.fromEuler(quat.create(), -bend / 2, 0, 0));
+    }
+  }
+  return motion;
+}
+
+describe('the banded system', () => {
+  it('solves what a dense elimination solves', () => {
+    const system = new BandedSystem(6, 3);
+    for (let i = 0; i < 6; i++) system.damp(i, 0.5);
+    const rows: [number[], number[], number][] = [
+      [[0, 1], [1, -2], 3],
+      [[1, 2, 3], [0.5, 1, 1], -1],
+      [[3, 4], [2, 1], 0.7],
+      [[4, 5], [1, 1], 2],
+    ];
+    for (const [indices, coefficients, value] of rows)
+      system.add(Int32Array.from(indices), Float64Array.from(coefficients), indices.length, value, 2);
+    const x = system.solve();
+    // The gradient of the whole sum is zero at the solution.
+    const gradient = Array.from({ length: 6 }, (_, i) => 0.5 * (x?.[i] ?? NaN));
+    for (const [indices, coefficients, value] of rows) {
+      const off = indices.reduce((sum, index, i) => sum + coefficients[i] * (x?.[index] ?? NaN), -value);
+      indices.forEach((index, i) => (gradient[index] += 2 * coefficients[i] * off));
+    }
+    for (const value of gradient) expect(Math.abs(value)).toBeLessThan(1e-9);
+  });
+
+  it('says when there is no single answer', () => expect(new BandedSystem(3, 2).solve()).toBeNull());
+});
+
+describe('the body model', () => {
+  it('has slopes that agree with small moves', () => {
+    const motion = waving(3);
+    const model = new BodyModel(motion, HEIGHT);
+    model.evaluate(1);
+    const before = model.places.slice();
+    const slopes = model.slopes.map((slope) => slope.slice());
+    model.unknowns.forEach((_, u) => {
+      const moved = copyMotion(motion);
+      const other = new BodyModel(moved, HEIGHT);
+      const step = new Float64Array(model.unknowns.length);
+      step[u] = 0.01;
+      other.move(1, step, 0);
+      other.evaluate(1);
+      model.points.forEach((point, p) => {
+        const i = point.unknowns.indexOf(u);
+        for (let k = 0; k < 3; k++)
+          expect(
+            Math.abs((other.places[p * 3 + k] - before[p * 3 + k]) / 0.01 - (i < 0 ? 0 : slopes[p][i * 3 + k])),
+          ).toBeLessThan(0.012);
+      });
+    });
+  });
+});
+
+describe('hinges', () => {
+  it('keep what is a hinge, and give back twist and gaze', () => {
+    const motion = waving();
+    for (let f = 0; f < motion.frames; f++) {
+      writeRotation(motion, joint('rightLowerArm'), f, quat.fromEuler(quat.create(), 25, 30, 0));
+      writeRotation(motion, joint('head'), f, quat.fromEuler(quat.create(), 10, 20, 0));
+    }
+    const prepared = prepareHinges(motion);
+    restoreLimbs(prepared);
+    const [a, b] = [worldPositions(prepared.motion), worldPositions(motion)];
+    for (let i = 0; i < a.length; i++) expect(Math.abs(a[i] - b[i])).toBeLessThan(0.06);
+    const forearm = prepared.motion.rotations.subarray(joint('leftLowerArm') * 160, joint('leftLowerArm') * 160 + 4);
+    expect(Math.abs(forearm[0]) + Math.abs(forearm[2])).toBeLessThan(1e-6);
+  });
+});
+
+describe('contacts', () => {
+  it('are found with hysteresis where a sole is low and slow, for four frames at least', () => {
+    const frames = 40;
+    const track = new Float64Array(frames * 3);
+    // Rests until 14, flies, rests again from 25; one slow low moment of two frames in between.
+    for (let f = 0; f < frames; f++) {
+      const flying = f >= 15 && f < 25;
+      track[f * 3] = flying ? (f - 14) * 0.05 : f < 15 ? 0 : 0.55;
+      track[f * 3 + 1] = flying ? 0.15 : 0.01;
+    }
+    const [rest] = findContacts(track, 1, frames, 30, [0, 0, -1]);
+    expect([0, 10, 30, 39].map((f) => rest[f])).toEqual([1, 1, 1, 1]);
+    expect([16, 20, 23].map((f) => rest[f])).toEqual([0, 0, 0]);
+    expect(rest[13]).toBeLessThanOrEqual(1);
+    expect(Array.from(rest).some((value) => value > 0 && value < 1)).toBe(true);
+  });
+});
+
+describe('the floor', () => {
+  it('is levelled by feet that rest at different depths, with the camera', () => {
+    const motion = restMotion(skeleton, 90, 30);
+    for (let f = 0; f < 90; f++) {
+      const z = f < 30 ? 0 : f < 60 ? (f - 30) / 20 : 1.5;
+      motion.root[f * 3 + 1] += 0.3 + z * 0.1;
+      motion.root[f * 3 + 2] = z;
+    }
+    const camera = levelFloor(motion, lookAt([0, 1.3, 5], [0, 1, 0], 50, 960, 540));
+    const points = solePoints(motion);
+    const track = soleTrack(motion, points);
+    for (const f of [5, 25, 70, 85])
+      for (let p = 0; p < points.length; p++)
+        expect(Math.abs(track[(f * points.length + p) * 3 + 1])).toBeLessThan(0.035);
+    expect(camera.position[1]).toBeLessThan(1);
+  });
+
+  it('keeps the tilt of a take on the spot', () => {
+    const motion = restMotion(skeleton, 30, 30);
+    const before = lookAt([0, 1.3, 5], [0, 1, 0], 50, 960, 540);
+    const after = levelFloor(motion, before);
+    after.axes.forEach((value, i) => expect(Math.abs(value - before.axes[i])).toBeLessThan(1e-3));
+  });
+});
+
+describe('the fit', () => {
+  const camera = lookAt([0.2, 1.3, 4], [0, 0.9, 0], 55, 1280, 720);
+  const truth = waving();
+  const evidence = {
+    observations: observeMotion(truth, camera, HEIGHT),
+    camera,
+    scale: 1,
+    height: HEIGHT,
+    contacts: null,
+    weights: FIT_WEIGHTS,
+  };
+  const apart = (a: Motion, b: Motion, names: string[]): number => {
+    const [p, q] = [worldPositions(a), worldPositions(b)];
+    const stride = skeleton.joints.length * 3;
+    let sum = 0;
+    for (const name of names)
+      for (let f = 0; f < a.frames; f++)
+        sum += Math.hypot(
+          ...[0, 1, 2].map((k) => p[f * stride + joint(name) * 3 + k] - q[f * stride + joint(name) * 3 + k]),
+        );
+    return sum / names.length / a.frames;
+  };
+  const LIMBS = ['leftLowerArm', 'leftHand', 'rightHand', 'leftLowerLeg', 'rightFoot'];
+
+  it('brings a disturbed motion back to the marks', () => {
+    const motion = copyMotion(truth);
+    for (let f = 0; f < motion.frames; f++) {
+      motion.root[f * 3] += 0.1;
+      motion.root[f * 3 + 2] -= 0.2;
+      writeRotation(motion, joint('leftUpperArm'), f, [0, 0, 0, 1]);
+      writeRotation(motion, joint('rightUpperLeg'), f, [0, 0, 0, 1]);
+    }
+    const before = apart(motion, truth, LIMBS);
+    fitTake(motion, evidence, 10);
+    expect(before).toBeGreaterThan(0.15);
+    expect(apart(motion, truth, LIMBS)).toBeLessThan(0.04);
+  });
+
+  it('does not follow a mark that jumps for one frame', () => {
+    const marks = evidence.observations.marks.slice();
+    const wrist = (20 * 33 + 15) * 3;
+    marks[wrist] += 150;
+    const [calm, jumped] = [copyMotion(truth), copyMotion(truth)];
+    fitTake(calm, evidence, 5);
+    fitTake(jumped, { ...evidence, observations: { ...evidence.observations, marks } }, 5);
+    expect(apart(calm, jumped, ['leftHand'])).toBeLessThan(0.02);
+  });
+
+  it('in windows comes to the same as in one, without a seam', () => {
+    const long = waving(240);
+    const seen = { ...evidence, observations: observeMotion(long, camera, HEIGHT) };
+    const [whole, parts] = [copyMotion(long), copyMotion(long)];
+    for (const motion of [whole, parts]) for (let f = 0; f < 240; f++) motion.root[f * 3] += 0.05;
+    fitTake(whole, seen, 6);
+    fitTake(parts, seen, 6, 110);
+    expect(apart(whole, parts, LIMBS)).toBeLessThan(0.002);
+    const places = worldPositions(parts);
+    const stride = skeleton.joints.length * 3;
+    const jolt = (f: number): number =>
+      Math.hypot(
+        ...[0, 1, 2].map(
+          (k) => places[(f + 1) * stride + k] - 2 * places[f * stride + k] + places[(f - 1) * stride + k],
+        ),
+      );
+    const usual = Math.max(...[20, 30, 40, 90, 130, 170].map(jolt));
+    for (const seam of [50, 51, 52, 100, 101, 102]) expect(jolt(seam)).toBeLessThan(usual * 2 + 0.0005);
+  });
+
+  it('holds a sole where it rests', () => {
+    const motion = copyMotion(truth);
+    const contacts = Array.from({ length: 4 }, () => new Float64Array(motion.frames).fill(1));
+    const observations = {
+      ...evidence.observations,
+      marks: evidence.observations.marks.map((value, i) => (i % 3 < 2 ? value + 3 * Math.sin(i * 12.9898) : value)),
+    };
+    const loose = copyMotion(truth);
+    fitTake(loose, { ...evidence, observations }, 5);
+    fitTake(motion, { ...evidence, observations, contacts }, 5);
+    const slide = (m: Motion): number => {
+      const track = soleTrack(m, solePoints(m));
+      let sum = 0;
+      for (let i = 12; i < track.length; i++) sum += Math.abs(track[i] - track[i - 12]);
+      return sum / track.length;
+    };
+    expect(slide(motion)).toBeLessThan(slide(loose) / 3);
+    expect(slide(motion)).toBeLessThan(0.0006);
+  });
+});

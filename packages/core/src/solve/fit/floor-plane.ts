@@ -1,0 +1,117 @@
+import { quat, vec3 } from 'gl-matrix';
+import type { PinholeCamera } from '../../camera/pinhole';
+import { solePoints, soleTrack } from '../../ground/floor';
+import { readRotation, writeRotation, type Motion } from '../../motion/motion';
+
+/** Soles slower than this are taken to rest, m/s. */
+const SLOW = 0.2;
+/** How far a resting sole may be off, metres; frames that stand for one plant; what is believed of the tilt beforehand, radians. */
+const SIGMA = 0.03;
+const PLANT_FRAMES = 12;
+const TILT_SIGMA = 0.08;
+const ROLL_SIGMA = 0.03;
+const ROUNDS = 8;
+
+/**
+ * Finds the floor under the feet and turns and lifts motion and camera together so that it is level at
+ * y = 0: a plane through the resting soles by robust ridge regression, so that a take on the spot, which
+ * tells nothing of the slope, keeps the tilt that the upright body gave. Changes the motion in place.
+ * @returns the camera in the levelled world.
+ */
+export function levelFloor(motion: Motion, camera: PinholeCamera): PinholeCamera {
+  const resting = restingSoles(motion);
+  if (resting.length === 0) return camera;
+  const [slopeX, slopeZ] = fitPlane(resting);
+  const turn = quat.rotationTo([0, 0, 0, 1], vec3.normalize([0, 0, 0], [-slopeX, 1, -slopeZ]), [0, 1, 0]);
+  const turned = turnWorld(motion, camera, turn);
+  const again = restingSoles(motion)
+    .map(([, y]) => y)
+    .sort((a, b) => a - b);
+  // Most of what rests rests on the floor; what is slow in the air lies above it.
+  const lift = -again[Math.floor(again.length * 0.4)];
+  for (let frame = 0; frame < motion.frames; frame++) motion.root[frame * 3 + 1] += lift;
+  const [x, y, z] = turned.position;
+  return { ...turned, position: [x, y + lift, z] };
+}
+
+type Point = readonly [x: number, y: number, z: number];
+
+/** Slow soles, of each frame the lowest one. */
+function restingSoles(motion: Motion): Point[] {
+  const points = solePoints(motion);
+  const track = soleTrack(motion, points);
+  const stride = points.length * 3;
+  const found: Point[] = [];
+  for (let frame = 1; frame < motion.frames; frame++) {
+    let best = -1;
+    for (let p = 0; p < points.length; p++) {
+      const at = frame * stride + p * 3;
+      const speed =
+        Math.hypot(
+          track[at] - track[at - stride],
+          track[at + 1] - track[at + 1 - stride],
+          0.3 * (track[at + 2] - track[at + 2 - stride]),
+        ) * motion.rate;
+      if (speed < SLOW && (best < 0 || track[at + 1] < track[frame * stride + best * 3 + 1])) best = p;
+    }
+    if (best >= 0)
+      found.push([
+        track[frame * stride + best * 3],
+        track[frame * stride + best * 3 + 1],
+        track[frame * stride + best * 3 + 2],
+      ]);
+  }
+  return found;
+}
+
+/** @returns slopes of the plane along x and z. */
+function fitPlane(points: readonly Point[]): [number, number] {
+  const mean = [0, 1, 2].map((k) => points.reduce((sum, point) => sum + point[k], 0) / points.length);
+  let [bx, bz, level] = [0, 0, 0];
+  for (let round = 0; round < ROUNDS; round++) {
+    // Normal equations in level, slope along x, slope along z.
+    const a = [1e-9, 0, 0, 1 / ROLL_SIGMA ** 2, 0, 1 / TILT_SIGMA ** 2];
+    const r = [0, 0, 0];
+    for (const [px, py, pz] of points) {
+      const [x, y, z] = [px - mean[0], py - mean[1], pz - mean[2]];
+      const off = Math.abs(y - level - bx * x - bz * z) / SIGMA;
+      const w = (off > 1 ? 1 / off : 1) / (SIGMA * SIGMA * PLANT_FRAMES);
+      a[0] += w;
+      a[1] += w * x;
+      a[2] += w * z;
+      a[3] += w * x * x;
+      a[4] += w * x * z;
+      a[5] += w * z * z;
+      r[0] += w * y;
+      r[1] += w * x * y;
+      r[2] += w * z * y;
+    }
+    [level, bx, bz] = solveSymmetric(a, r);
+  }
+  return [bx, bz];
+}
+
+function solveSymmetric([a, b, c, d, e, f]: number[], [p, q, s]: number[]): [number, number, number] {
+  const determinant = a * (d * f - e * e) - b * (b * f - c * e) + c * (b * e - c * d);
+  return [
+    (p * (d * f - e * e) - b * (q * f - e * s) + c * (q * e - d * s)) / determinant,
+    (a * (q * f - e * s) - p * (b * f - c * e) + c * (b * s - c * q)) / determinant,
+    (a * (d * s - q * e) - b * (b * s - c * q) + p * (b * e - c * d)) / determinant,
+  ];
+}
+
+function turnWorld(motion: Motion, camera: PinholeCamera, turn: quat): PinholeCamera {
+  const moved = (v: readonly number[]): vec3 => vec3.transformQuat([0, 0, 0], [v[0], v[1], v[2]], turn);
+  const hips: quat = [0, 0, 0, 1];
+  for (let frame = 0; frame < motion.frames; frame++) {
+    motion.root.set(moved(Array.from(motion.root.subarray(frame * 3, frame * 3 + 3))), frame * 3);
+    readRotation(motion, 0, frame, hips);
+    writeRotation(motion, 0, frame, quat.multiply([0, 0, 0, 1], turn, hips));
+  }
+  const [x, y, z] = moved(camera.position);
+  return {
+    ...camera,
+    position: [x, y, z],
+    axes: [0, 3, 6].flatMap((row) => [...moved(camera.axes.slice(row, row + 3))]),
+  };
+}

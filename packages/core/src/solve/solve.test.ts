@@ -1,0 +1,88 @@
+import { quat } from 'gl-matrix';
+import { observeMotion } from '../../test/observe-motion';
+import { lookAt } from '../camera/pinhole';
+import { averageProportions, humanoidSkeleton } from '../motion/humanoid';
+import { restMotion, worldPositions, writeRotation, type Motion } from '../motion/motion';
+import { jointIndex } from '../motion/skeleton';
+import { alignPoints, applyAlignment, meanDistance } from '../measure/align';
+import { emptyBodyObservations } from '../observe/body';
+import { measureBody } from './proportions';
+import { SolveError, solveTake } from './solve-take';
+
+const HEIGHT = 1.74;
+const camera = lookAt([0.3, 1.4, 4.5], [0, 0.9, 0], 50, 1280, 720);
+
+/** Arms that wave, a knee that lifts, hips that travel a metre. */
+function performance(frames = 60): Motion {
+  const motion = restMotion(humanoidSkeleton(averageProportions(HEIGHT)), frames, 30);
+  const joint = (name: string): number => jointIndex(motion.skeleton, name);
+  for (let f = 0; f < frames; f++) {
+    const t = f / 30;
+    writeRotation(motion, joint('leftUpperArm'), f, quat.fromEuler(quat.create(), 0, -20, 40 * Math.sin(3 * t)));
+    writeRotation(motion, joint('leftLowerArm'), f, quat.fromEuler(quat.create(), 0, -60 - 20 * Math.sin(4 * t), 0));
+    writeRotation(motion, joint('rightUpperArm'), f, quat.fromEuler(quat.create(), 0, 15, 50));
+    const lift = 35 * Math.max(0, Math.sin(2 * t)) ** 2;
+    writeRotation(motion, joint('rightUpperLeg'), f, quat.fromEuler(quat.create(), -lift, 0, 0));
+    writeRotation(motion, joint('rightLowerLeg'), f, quat.fromEuler(quat.create(), 1.6 * lift, 0, 0));
+    motion.root[f * 3] = 0.5 * Math.sin(t);
+  }
+  return motion;
+}
+
+describe('measuring a body', () => {
+  it('finds the lengths of a body of known height', () => {
+    const { proportions: p, heightEstimated } = measureBody(observeMotion(performance(), camera, HEIGHT), HEIGHT);
+    const real = averageProportions(HEIGHT);
+    expect(heightEstimated).toBe(false);
+    for (const key of ['thigh', 'shin', 'upperArm', 'foreArm', 'shoulderHalf', 'hipHalf'] as const)
+      expect(Math.abs(p[key] - real[key])).toBeLessThan(0.012);
+  });
+
+  it("estimates the height from the network's metres", () => {
+    const { proportions, heightEstimated } = measureBody(observeMotion(performance(), camera, HEIGHT));
+    expect(heightEstimated).toBe(true);
+    expect(Math.abs(proportions.height - HEIGHT)).toBeLessThan(0.03);
+  });
+});
+
+describe('solving a take', () => {
+  const motion = performance();
+  const observations = observeMotion(motion, camera, HEIGHT);
+
+  it('brings back what a perfect tracker saw', () => {
+    const solved = solveTake(observations, { height: HEIGHT, fieldOfView: 50, smooth: false });
+    const [a, b] = [worldPositions(solved.motion), worldPositions(motion)];
+    expect(meanDistance(applyAlignment(alignPoints(a, b, false), a), b)).toBeLessThan(0.03);
+  });
+
+  it('stands upright on the floor, starts over the origin, and keeps its bones', () => {
+    const { motion: out, camera: shot } = solveTake(observations, { height: HEIGHT, fieldOfView: 50 });
+    expect(Math.abs(out.root[0])).toBeLessThan(0.02);
+    expect(Math.abs(out.root[2])).toBeLessThan(0.02);
+    const places = worldPositions(out);
+    const head = jointIndex(out.skeleton, 'head') * 3;
+    expect(places[head + 1]).toBeGreaterThan(1.4);
+    expect(Math.abs(shot.position[1] - 1.4)).toBeLessThan(0.12);
+    expect(Math.abs(shot.position[2] - 4.5)).toBeLessThan(0.25);
+  });
+
+  it('bridges a gap and says so', () => {
+    const holed = { ...observations, presence: observations.presence.slice(), marks: observations.marks.slice() };
+    holed.presence.fill(0, 20, 30);
+    holed.marks.fill(NaN, 20 * 99, 30 * 99);
+    const { bridged, motion: out } = solveTake(holed, { height: HEIGHT, fieldOfView: 50 });
+    expect(Array.from(bridged).reduce((sum, flag) => sum + flag, 0)).toBe(10);
+    expect(bridged[19]).toBe(0);
+    expect(bridged[20]).toBe(1);
+    expect(out.rotations.every(Number.isFinite)).toBe(true);
+  });
+
+  it('gives the same bits twice', () => {
+    const [a, b] = [solveTake(observations), solveTake(observations)];
+    expect(Buffer.compare(Buffer.from(a.motion.rotations.buffer), Buffer.from(b.motion.rotations.buffer))).toBe(0);
+  });
+
+  it('says so when nobody was seen', () => {
+    expect(() => solveTake(emptyBodyObservations(20, 30, 640, 480))).toThrow(SolveError);
+  });
+});

@@ -1,0 +1,177 @@
+import { z } from 'zod';
+
+/**
+ * A choreography script: who stands where, what they do and how it is filmed. Times are seconds
+ * from the start of the clip, places metres on the pier (+Y up, camera usually looks along −Z),
+ * angles degrees, because people write these files.
+ */
+const point2 = z.tuple([z.number(), z.number()]);
+const point3 = z.tuple([z.number(), z.number(), z.number()]);
+const at = z.number().min(0);
+const colour = z.string().regex(/^#[0-9a-f]{6}$/i, 'a colour is written #rrggbb');
+
+export const ArmKey = z.object({
+  at,
+  /** 0 hangs down, 90 level, 180 straight up. */
+  raise: z.number().default(12),
+  /** 0 out to the side, 90 to the front. */
+  forward: z.number().default(10),
+  /** Turn of the upper arm about itself; 0 bends the elbow forwards when the arm is level. */
+  turn: z.number().default(0),
+  /** Elbow, 0 straight … 150. */
+  bend: z.number().min(0).max(155).default(14),
+  /** Wrist, up or down. */
+  wrist: z.number().default(0),
+});
+export const HandKey = z.object({
+  at,
+  curl: z.number().min(0).max(1).default(0.25),
+  spread: z.number().min(-1).max(1).default(0),
+});
+export const SpineKey = z.object({
+  at,
+  bend: z.number().default(0),
+  side: z.number().default(0),
+  twist: z.number().default(0),
+});
+export const HeadKey = z.object({
+  at,
+  nod: z.number().default(0),
+  turn: z.number().default(0),
+  tilt: z.number().default(0),
+});
+export const HipsKey = z.object({
+  at,
+  /** How far the hips go down from standing, metres. */
+  lower: z.number().default(0),
+  /** Shift to the performer's left and front, metres. */
+  shift: point2.default([0, 0]),
+  pitch: z.number().default(0),
+  turn: z.number().default(0),
+  roll: z.number().default(0),
+});
+
+export const Step = z.object({
+  foot: z.enum(['left', 'right']),
+  /** When the foot leaves the floor. */
+  at,
+  seconds: z.number().positive().default(0.4),
+  /** Where the middle of the foot comes down: x, z. */
+  to: point2,
+  /** Direction of the toes, degrees about +Y from +Z. */
+  facing: z.number(),
+  lift: z.number().min(0).default(0.09),
+  /** Rolls over heel and ball as in a walk. */
+  roll: z.boolean().default(true),
+});
+
+export const Walk = z.object({
+  at,
+  to: point2,
+  stepLength: z.number().positive().default(0.62),
+  stepSeconds: z.number().positive().default(0.52),
+  first: z.enum(['left', 'right']).default('left'),
+  /** Direction to stand in afterwards; the walking direction if left out. */
+  endFacing: z.number().optional(),
+});
+
+export const Jump = z.object({
+  at,
+  seconds: z.number().positive().default(0.45),
+  height: z.number().positive().default(0.2),
+  by: point2.default([0, 0]),
+});
+
+export const Moves = z.object({
+  place: point2.default([0, 0]),
+  facing: z.number().default(0),
+  /** Half the distance between the feet, metres. */
+  stance: z.number().default(0.1),
+  steps: z.array(Step).default([]),
+  walks: z.array(Walk).default([]),
+  jumps: z.array(Jump).default([]),
+  hips: z.array(HipsKey).default([]),
+  spine: z.array(SpineKey).default([]),
+  head: z.array(HeadKey).default([]),
+  leftArm: z.array(ArmKey).default([]),
+  rightArm: z.array(ArmKey).default([]),
+  leftHand: z.array(HandKey).default([]),
+  rightHand: z.array(HandKey).default([]),
+  /** 0 closed … 1 open (24 mm). */
+  mouth: z.array(z.object({ at, open: z.number().min(0).max(1) })).default([]),
+  /** Moments of a blink. */
+  blinks: z.array(at).default([]),
+});
+
+export const Look = z.object({
+  shirt: colour.default('#a8402f'),
+  trousers: colour.default('#2e3a4f'),
+  shoes: colour.default('#3a2a20'),
+  skin: colour.default('#c98f6b'),
+  hair: colour.default('#4a3526'),
+  cap: colour.nullable().default('#38546a'),
+  flags: z.boolean().default(false),
+  /** The end of a rope in the right fist. */
+  rope: z.boolean().default(false),
+});
+
+export const Body = z.object({
+  height: z.number().min(1.2).max(2.2).default(1.75),
+  /** Girth: 1 average. */
+  girth: z.number().min(0.75).max(1.4).default(1),
+  /** Lengths against the average body of that height. */
+  legs: z.number().min(0.85).max(1.15).default(1),
+  arms: z.number().min(0.85).max(1.15).default(1),
+  shoulders: z.number().min(0.8).max(1.25).default(1),
+  hips: z.number().min(0.8).max(1.3).default(1),
+});
+
+export const Performer = z.object({
+  name: z.string().default('performer'),
+  body: Body.prefault({}),
+  look: Look.prefault({}),
+  moves: Moves.prefault({}),
+});
+
+export const Camera = z.object({
+  position: point3.default([0, 1.35, 4.4]),
+  target: point3.default([0, 0.92, 0]),
+  /** Across the long side of the picture, degrees. */
+  fieldOfView: z.number().min(15).max(110).default(54),
+});
+
+export const Script = z.object({
+  name: z.string().regex(/^[a-z0-9][a-z0-9-]*$/, 'a name is made of small letters, digits and dashes'),
+  about: z.string().default(''),
+  seed: z.number().int().min(0).default(1),
+  rate: z.number().min(5).max(240).default(30),
+  seconds: z.number().positive().max(1800),
+  size: z
+    .tuple([z.number().int().min(64).max(3840).multipleOf(2), z.number().int().min(64).max(2160).multipleOf(2)])
+    .default([960, 540]),
+  scene: z.enum(['pier', 'plain']).default('pier'),
+  camera: Camera.prefault({}),
+  performers: z.array(Performer).min(1).max(6),
+});
+export type Script = z.infer<typeof Script>;
+export type Performer = z.infer<typeof Performer>;
+export type Moves = z.infer<typeof Moves>;
+export type Step = z.infer<typeof Step>;
+export type Body = z.infer<typeof Body>;
+
+/**
+ * Reads a script.
+ * @throws Error with one line for each thing that is wrong, naming its place in the file.
+ */
+export function readScript(text: string): Script {
+  let data: unknown;
+  try {
+    data = JSON.parse(text);
+  } catch (error) {
+    throw new Error(`The choreography is not valid JSON: ${(error as Error).message}`, { cause: error });
+  }
+  const result = Script.safeParse(data);
+  if (result.success) return result.data;
+  const lines = result.error.issues.map((issue) => `  ${issue.path.join('.') || 'file'}: ${issue.message}`);
+  throw new Error(`The choreography can't be used:\n${lines.join('\n')}`);
+}

@@ -1,0 +1,213 @@
+import type { PinholeCamera } from '@merry-shadow/core/camera/pinhole';
+import { restPositions } from '@merry-shadow/core/motion/skeleton';
+import { linear, material, palette } from '../body/materials';
+import { buildFigure, poseFigure, type PosedFigure, type SkinnedFigure } from '../body/skin';
+import type { Performance } from '../choreography/perform';
+import type { Script } from '../choreography/script';
+import { seededRandom } from '../random';
+import { paintFace, type FaceState } from './face-paint';
+import { lit, toDisplay } from './light';
+import { drawBackdrop, type Backdrop } from './pier';
+import { projectVertices, rasterise, visibilityBuffer } from './raster';
+import { ShadowMaps } from './shadow';
+
+const SAMPLES = 2;
+
+interface Actor {
+  performance: Performance;
+  figure: SkinnedFigure;
+  posed: PosedFigure;
+  screen: Float32Array;
+  colours: Float32Array;
+  head: [number, number, number];
+  face: Omit<FaceState, 'mouth' | 'eyelids'>;
+  firstTriangle: number;
+}
+
+/** The place inside a triangle, as offsets of its corners and their shares. */
+class Corners {
+  private a = 0;
+  private b = 0;
+  private c = 0;
+  private u = 0;
+  private v = 0;
+  private w = 0;
+
+  set(a: number, b: number, c: number, u: number, v: number, w: number): this {
+    this.a = a;
+    this.b = b;
+    this.c = c;
+    this.u = u;
+    this.v = v;
+    this.w = w;
+    return this;
+  }
+
+  mix(values: Float32Array, k: number): number {
+    return values[this.a + k] * this.u + values[this.b + k] * this.v + values[this.c + k] * this.w;
+  }
+}
+
+/** Draws the frames of a clip, one after the other or in any order: the same frame always looks the same. */
+export class FrameRenderer {
+  private readonly backdrop: Backdrop;
+  private readonly actors: Actor[] = [];
+  private readonly shadows = new ShadowMaps();
+  private readonly buffer;
+  private readonly corner = new Corners();
+  private readonly light = new Float64Array(3);
+  private readonly colour = new Float64Array(3);
+
+  constructor(
+    private readonly script: Script,
+    private readonly camera: PinholeCamera,
+    performances: readonly Performance[],
+  ) {
+    this.backdrop = drawBackdrop(camera, script.scene, script.seed);
+    this.buffer = visibilityBuffer(camera.width * SAMPLES, camera.height * SAMPLES);
+    let first = 0;
+    script.performers.forEach((performer, i) => {
+      const { skeleton } = performances[i].motion;
+      const figure = buildFigure(performer, skeleton);
+      const rest = restPositions(skeleton);
+      const h = figure.headJoint * 3;
+      this.actors.push({
+        performance: performances[i],
+        figure,
+        posed: { positions: new Float32Array(figure.rest.length), normals: new Float32Array(figure.rest.length) },
+        screen: new Float32Array(figure.rest.length),
+        colours: palette(performer.look),
+        head: [rest[h], rest[h + 1], rest[h + 2]],
+        face: { hair: linear(performer.look.hair), skin: linear(performer.look.skin) },
+        firstTriangle: first,
+      });
+      first += figure.triangles.length / 3;
+    });
+  }
+
+  /** @returns width × height × 3 bytes, sRGB. */
+  draw(frame: number): Uint8Array {
+    const { buffer } = this;
+    buffer.depth.fill(0);
+    buffer.triangle.fill(-1);
+    const centre: [number, number] = [0, 0];
+    for (const actor of this.actors) {
+      const { performance, figure } = actor;
+      poseFigure(figure, performance.motion, frame, performance.mouth[frame], actor.posed);
+      projectVertices(this.camera, actor.posed.positions, SAMPLES, actor.screen);
+      rasterise(buffer, actor.screen, figure.triangles, actor.firstTriangle);
+      centre[0] += performance.motion.root[frame * 3] / this.actors.length;
+      centre[1] += performance.motion.root[frame * 3 + 2] / this.actors.length;
+    }
+    this.shadows.draw(
+      this.actors.map((actor) => ({ positions: actor.posed.positions, triangles: actor.figure.triangles })),
+      centre,
+    );
+    return this.compose(frame);
+  }
+
+  private compose(frame: number): Uint8Array {
+    const { width, height } = this.camera;
+    const { colour: ground, depth, floor, shade } = this.backdrop;
+    const out = new Uint8Array(width * height * 3);
+    const grain = seededRandom(this.script.seed * 7919 + frame);
+    const wide = width * SAMPLES;
+    const share = 1 / (SAMPLES * SAMPLES);
+    for (let y = 0; y < height; y++) {
+      for (let x = 0; x < width; x++) {
+        const at = y * width + x;
+        let r = 0;
+        let g = 0;
+        let b = 0;
+        let covered = 0;
+        let seen = -1;
+        for (let s = 0; s < SAMPLES * SAMPLES; s++) {
+          const sample = (y * SAMPLES + (s >> 1)) * wide + x * SAMPLES + (s & 1);
+          const triangle = this.buffer.triangle[sample];
+          if (triangle < 0 || 1 / this.buffer.depth[sample] > depth[at]) continue;
+          if (triangle !== seen)
+            this.shadeSample(triangle, frame, x * SAMPLES + (s & 1) + 0.5, y * SAMPLES + (s >> 1) + 0.5);
+          seen = triangle;
+          r += this.colour[0] * share;
+          g += this.colour[1] * share;
+          b += this.colour[2] * share;
+          covered += share;
+        }
+        if (covered < 1) {
+          let keep = 1 - covered;
+          const fx = floor[at * 2];
+          if (fx === fx) {
+            keep *= this.shadows.floorLight(fx, floor[at * 2 + 1], shade);
+          }
+          r += ground[at * 3] * keep;
+          g += ground[at * 3 + 1] * keep;
+          b += ground[at * 3 + 2] * keep;
+        }
+        const noise = Math.round(grain() * 4 - 2);
+        out[at * 3] = Math.max(0, Math.min(255, toDisplay(r) + noise));
+        out[at * 3 + 1] = Math.max(0, Math.min(255, toDisplay(g) + noise));
+        out[at * 3 + 2] = Math.max(0, Math.min(255, toDisplay(b) + noise));
+      }
+    }
+    return out;
+  }
+
+  /** Fills this.colour for the point of a triangle under a sample. */
+  private shadeSample(triangle: number, frame: number, sx: number, sy: number): void {
+    const actor = this.actors.findLast((item) => item.firstTriangle <= triangle) as Actor;
+    const { figure, posed, screen } = actor;
+    const t = (triangle - actor.firstTriangle) * 3;
+    const va = figure.triangles[t];
+    const vb = figure.triangles[t + 1];
+    const vc = figure.triangles[t + 2];
+    const a = va * 3;
+    const b = vb * 3;
+    const c = vc * 3;
+    const area =
+      (screen[b] - screen[a]) * (screen[c + 1] - screen[a + 1]) -
+      (screen[b + 1] - screen[a + 1]) * (screen[c] - screen[a]);
+    const u = ((screen[b] - sx) * (screen[c + 1] - sy) - (screen[b + 1] - sy) * (screen[c] - sx)) / area;
+    const v = ((screen[c] - sx) * (screen[a + 1] - sy) - (screen[c + 1] - sy) * (screen[a] - sx)) / area;
+    const w = 1 - u - v;
+    const at = this.corner.set(a, b, c, u, v, w);
+    let nx = at.mix(posed.normals, 0);
+    let ny = at.mix(posed.normals, 1);
+    let nz = at.mix(posed.normals, 2);
+    const length = Math.sqrt(nx * nx + ny * ny + nz * nz) || 1;
+    nx /= length;
+    ny /= length;
+    nz /= length;
+    const px = at.mix(posed.positions, 0);
+    const py = at.mix(posed.positions, 1);
+    const pz = at.mix(posed.positions, 2);
+    const heaviest = u > v ? (u > w ? 0 : 2) : v > w ? 1 : 2;
+    const mat = figure.materials[heaviest === 0 ? va : heaviest === 1 ? vb : vc];
+    const { colour, light } = this;
+    for (let k = 0; k < 3; k++) colour[k] = actor.colours[mat * 3 + k];
+    if (mat >= material('flagRed') && mat <= material('flagWhite')) {
+      // A cloth has two sides: turn its normal to the camera.
+      const facing =
+        nx * (this.camera.position[0] - px) + ny * (this.camera.position[1] - py) + nz * (this.camera.position[2] - pz);
+      const side = facing < 0 ? -1 : 1;
+      nx *= side;
+      ny *= side;
+      nz *= side;
+    } else if (mat === material('shirt')) {
+      const knit = 0.94 + 0.06 * Math.sin(at.mix(figure.rest, 1) * 260);
+      for (let k = 0; k < 3; k++) colour[k] *= knit;
+    } else if (mat === material('skin') && figure.face[va]) {
+      const s = figure.scale;
+      const [hx, hy, hz] = actor.head;
+      paintFace(
+        (at.mix(figure.rest, 0) - hx) / s,
+        (at.mix(figure.rest, 1) - hy) / s,
+        (at.mix(figure.rest, 2) - hz) / s,
+        { ...actor.face, mouth: actor.performance.mouth[frame], eyelids: actor.performance.eyelids[frame] },
+        colour,
+      );
+    }
+    const openness = figure.openness[va] * u + figure.openness[vb] * v + figure.openness[vc] * w;
+    lit(nx, ny, nz, this.shadows.lampAt(px + nx * 0.012, py + ny * 0.012, pz + nz * 0.012), openness, light);
+    for (let k = 0; k < 3; k++) colour[k] *= light[k];
+  }
+}

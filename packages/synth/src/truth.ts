@@ -1,0 +1,45 @@
+import { worldPositions } from '@merry-shadow/core/motion/motion';
+import type { Truth } from '@merry-shadow/core/measure/truth';
+import type { Stage } from './stage';
+
+const round = (value: number, digits: number): number => Math.round(value * 10 ** digits) / 10 ** digits;
+
+/** What is true of one performer in every frame. @param index which performer of the script. */
+export function truthOf(stage: Stage, index: number): Truth {
+  const { script, camera, frames } = stage;
+  const performance = stage.performances[index];
+  const { skeleton, rotations } = performance.motion;
+  const stride = skeleton.joints.length * 3;
+  const positions = worldPositions(performance.motion);
+  return {
+    format: 'merry-shadow truth',
+    version: 1,
+    clip: script.name,
+    performer: script.performers[index].name,
+    rate: script.rate,
+    frames,
+    height: script.performers[index].body.height,
+    camera: {
+      position: [...camera.position] as [number, number, number],
+      axes: camera.axes.map((v) => round(v, 9)),
+      focal: round(camera.focal, 4),
+      width: camera.width,
+      height: camera.height,
+    },
+    joints: skeleton.joints.map((joint) => joint.name),
+    parents: skeleton.joints.map((joint) => joint.parent),
+    positions: Array.from({ length: frames }, (_, f) =>
+      Array.from(positions.subarray(f * stride, (f + 1) * stride), (v) => round(v, 5)),
+    ),
+    rotations: Array.from({ length: frames }, (_, f) =>
+      skeleton.joints.flatMap((_joint, j) =>
+        Array.from(rotations.subarray((j * frames + f) * 4, (j * frames + f) * 4 + 4), (v) => round(v, 5)),
+      ),
+    ),
+    contacts: Object.fromEntries(
+      Object.entries(performance.contacts).map(([part, flags]) => [part, Array.from(flags)]),
+    ) as Truth['contacts'],
+    mouth: Array.from(performance.mouth, (v) => round(v, 4)),
+    eyelids: Array.from(performance.eyelids, (v) => round(v, 4)),
+  };
+}

@@ -1,0 +1,123 @@
+import { open, stat } from 'node:fs/promises';
+import { z } from 'zod';
+import { safeInput } from './media-safety';
+import { runMediaTool } from './run-media-tool';
+
+/** What is known of a video file before it is used. Sizes are those of the upright picture. */
+export interface ClipFacts {
+  width: number;
+  height: number;
+  /** Frames in a second, 1 … 240. */
+  rate: number;
+  seconds: number;
+  frames: number;
+  codec: string;
+  hasSound: boolean;
+  /** Frames lie at even distances in time. */
+  even: boolean;
+  /** Clockwise turn that brings the stored picture upright, degrees. */
+  rotation: number;
+}
+
+/** Footage that can't be used; the message is a sentence for the person who brought it. */
+export class FootageError extends Error {
+  override name = 'FootageError';
+}
+
+const Stream = z.looseObject({
+  codec_type: z.string().optional(),
+  codec_name: z.string().optional(),
+  width: z.number().optional(),
+  height: z.number().optional(),
+  avg_frame_rate: z.string().optional(),
+  r_frame_rate: z.string().optional(),
+  duration: z.string().optional(),
+  start_time: z.string().optional(),
+  nb_frames: z.string().optional(),
+  disposition: z.looseObject({ attached_pic: z.number().optional() }).optional(),
+  side_data_list: z.array(z.looseObject({ rotation: z.number().optional() })).optional(),
+  tags: z.record(z.string(), z.unknown()).optional(),
+});
+const Probe = z.looseObject({
+  streams: z.array(Stream).default([]),
+  format: z.looseObject({ duration: z.string().optional() }).default({}),
+});
+
+function ratio(text: string | undefined): number {
+  const [a, b] = (text ?? '').split('/').map(Number);
+  return b ? a / b : a || 0;
+}
+
+/**
+ * Looks into a video file with ffprobe.
+ * @throws FootageError with a sentence when it is no readable video.
+ */
+export async function probeClip(path: string): Promise<ClipFacts> {
+  const file = await stat(path).catch(() => null);
+  if (!file) throw new FootageError('The file is not there.');
+  if (file.isDirectory()) throw new FootageError('This is a folder, not a video file.');
+  if (file.size === 0) throw new FootageError('The file is empty.');
+  const result = await runMediaTool(
+    'ffprobe',
+    ['-v', 'error', '-show_format', '-show_streams', '-of', 'json', ...safeInput(path)],
+    { seconds: 30 },
+  );
+  if (result.timedOut) throw new FootageError('The file could not be read within 30 seconds.');
+  const parsed = Probe.safeParse(safeJson(result.stdout));
+  if (result.code !== 0 || !parsed.success || parsed.data.streams.length === 0)
+    throw new FootageError('This file is no video that can be read. It may be damaged, or not a video at all.');
+  const { streams, format } = parsed.data;
+  const video = streams.find((stream) => stream.codec_type === 'video' && !stream.disposition?.attached_pic);
+  if (!video)
+    throw new FootageError(
+      streams.some((stream) => stream.codec_type === 'audio')
+        ? 'The file holds only sound, no picture.'
+        : 'The file holds no picture.',
+    );
+  const { width = 0, height = 0 } = video;
+  if (width < 32 || height < 32)
+    throw new FootageError(`The picture is only ${width} × ${height} pixels; at least 32 × 32 are needed.`);
+  if (width > 8192 || height > 8192)
+    throw new FootageError(`The picture is ${width} × ${height} pixels; up to 8192 × 8192 can be read.`);
+  const rotation =
+    ((-(video.side_data_list?.find((item) => item.rotation !== undefined)?.rotation ?? 0) % 360) + 360) % 360;
+  const average = ratio(video.avg_frame_rate);
+  const rate = average >= 1 && average <= 240 ? average : ratio(video.r_frame_rate);
+  const seconds = Number(video.duration ?? format.duration ?? 0) || Number(video.nb_frames ?? 0) / (rate || 1);
+  if (!(rate >= 1 && rate <= 240))
+    throw new FootageError("The frame rate of the file can't be told; it must lie between 1 and 240 frames a second.");
+  if (!(seconds > 0)) throw new FootageError('The file has a beginning but no frames; it is probably cut off.');
+  const turned = rotation % 180 === 90;
+  return {
+    width: turned ? height : width,
+    height: turned ? width : height,
+    rate,
+    seconds,
+    frames: Math.max(1, Math.round(seconds * rate)),
+    codec: video.codec_name ?? 'unknown',
+    hasSound: streams.some((stream) => stream.codec_type === 'audio'),
+    even: Math.abs(average / ratio(video.r_frame_rate) - 1) < 1e-4 && Math.abs(Number(video.start_time ?? 0)) < 1e-3,
+    rotation,
+  };
+}
+
+function safeJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}
+
+/** Size of a PNG picture from its header. @throws FootageError when the file is no PNG. */
+export async function pngSize(path: string): Promise<{ width: number; height: number }> {
+  const file = await open(path);
+  try {
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(24), 0, 24, 0);
+    if (bytesRead < 24 || buffer.readUInt32BE(0) !== 0x89504e47)
+      throw new FootageError('The first picture of the folder is no PNG.');
+    return { width: buffer.readUInt32BE(16), height: buffer.readUInt32BE(20) };
+  } finally {
+    await file.close();
+  }
+}

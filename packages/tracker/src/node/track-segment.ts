@@ -1,0 +1,78 @@
+import type { FaceGeometry } from '@merry-shadow/core/face/head-turn';
+import {
+  emptyObservations,
+  sliceObservations,
+  type CapturedParts,
+  type Observations,
+} from '@merry-shadow/core/observe/observations';
+import type { Guide } from '../people/guide';
+import { PerformerTracker } from '../performer/performer-tracker';
+import { recordFrame } from '../performer/record';
+import type { Picture } from '../picture/picture';
+import type { Nets } from '../runtime/net';
+
+/** Frames that a segment reads before its first own one, so that its filters have settled. */
+export const WARM_UP = 30;
+
+export interface SegmentRun extends CapturedParts {
+  /** Pictures, the warm-up first. */
+  frames: AsyncIterable<Picture>;
+  warmUp: number;
+  /** Own frames expected; the real count may be smaller where the clip ends early. */
+  count: number;
+  rate: number;
+  width: number;
+  height: number;
+  plain?: boolean;
+  /** Whom to follow, one entry for each performer; the most prominent person alone if left out. */
+  guides?: readonly Guide[];
+  /** Frame of the clip that the first picture is: what guides count in. */
+  firstFrame?: number;
+  geometry?: FaceGeometry;
+  onFrame?: (done: number, observations: Observations) => void;
+  signal?: AbortSignal;
+}
+
+export interface SegmentResult {
+  /** One for each performer. */
+  observations: Observations[];
+  /** Seconds spent waiting for pictures, and reading them. */
+  times: { decode: number; track: number };
+  /** The detector's score wherever it had to look. */
+  detections: number[];
+}
+
+/** Tracks one or several performers through one run of pictures. */
+export async function trackSegment(nets: Nets, run: SegmentRun): Promise<SegmentResult> {
+  const performers = (run.guides ?? [undefined]).map((guide) => ({
+    tracker: new PerformerTracker(nets, { ...run, guide }),
+    observations: emptyObservations(run.count, run.rate, run.width, run.height, run),
+  }));
+  const times = { decode: 0, track: 0 };
+  const detections: number[] = [];
+  let frame = -run.warmUp;
+  let mark = performance.now();
+  for await (const picture of run.frames) {
+    if (run.signal?.aborted || frame >= run.count) break;
+    const arrived = performance.now();
+    times.decode += (arrived - mark) / 1000;
+    for (const { tracker, observations } of performers) {
+      const seen = await tracker.next(picture, 1 / run.rate);
+      if (!seen || frame < 0) continue;
+      recordFrame(observations, frame, seen);
+      if (seen.body.detection !== null) detections.push(seen.body.detection);
+    }
+    frame++;
+    if (frame > 0) run.onFrame?.(frame, performers[0].observations);
+    mark = performance.now();
+    times.track += (mark - arrived) / 1000;
+  }
+  const count = Math.max(0, frame);
+  return {
+    observations: performers.map(({ observations }) =>
+      count < run.count ? sliceObservations(observations, 0, count) : observations,
+    ),
+    times,
+    detections,
+  };
+}

@@ -1,0 +1,41 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { createInterface } from 'node:readline';
+
+/** Starts one of our TypeScript programs and waits for the line of JSON that says it is up. */
+export async function startProgram(
+  script: string,
+  environment: Record<string, string>,
+): Promise<{ child: ChildProcess; hello: Record<string, unknown> }> {
+  const child = spawn(process.execPath, ['--import', 'tsx', script], {
+    env: { ...process.env, ...environment },
+    stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
+    // Its own process group: Ctrl-C reaches the start command alone, which stops the parts in order.
+    detached: true,
+  });
+  const hello = await new Promise<Record<string, unknown>>((resolve, reject) => {
+    child.once('exit', (code) => reject(new Error(`${script} ended with code ${code} before it was up.`)));
+    createInterface({ input: child.stdout as NodeJS.ReadableStream }).on('line', (line) => {
+      if (line.startsWith('{')) resolve(JSON.parse(line) as Record<string, unknown>);
+      else process.stdout.write(`${line}\n`);
+    });
+  });
+  return { child, hello };
+}
+
+export async function stopProgram(child: ChildProcess): Promise<void> {
+  if (child.exitCode !== null || child.signalCode !== null) return;
+  const gone = new Promise<void>((resolve) => child.once('exit', () => resolve()));
+  child.kill('SIGTERM');
+  const timer = setTimeout(() => child.kill('SIGKILL'), 5000);
+  await gone;
+  clearTimeout(timer);
+}
+
+/** Runs a command to its end with our output. @returns its exit code. */
+export function runCommand(program: string, args: string[], environment: Record<string, string> = {}): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const child = spawn(program, args, { stdio: 'inherit', env: { ...process.env, ...environment } });
+    child.once('error', reject);
+    child.once('exit', (code) => resolve(code ?? 1));
+  });
+}

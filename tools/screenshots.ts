@@ -1,0 +1,65 @@
+import { mkdir, mkdtemp, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { chromium, type Page } from '@playwright/test';
+import { CHROMIUM } from './chromium';
+import { loadDemo, untilCaptured } from './load-demo';
+import { startProduct } from './stage';
+
+/** `npm run screenshots`: refreshes docs/screenshots from the demo production. */
+const root = process.env.MERRY_SHADOW_ROOT ?? process.cwd();
+const folder = join(root, 'docs/screenshots');
+await mkdir(folder, { recursive: true });
+await mkdir(join(root, '.data'), { recursive: true });
+const data = await mkdtemp(join(root, '.data/pictures-'));
+const product = await startProduct(root, data, 0);
+const browser = await chromium.launch(CHROMIUM);
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(product.address);
+  await save(page, 'footage-empty');
+  await loadDemo(root, product.address);
+  await page.goto(`${product.address}/takes`);
+  await page
+    .getByText(/ left$/)
+    .first()
+    .waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(4000);
+  await save(page, 'takes-at-work');
+  await untilCaptured(product.address);
+  await page.goto(`${product.address}/footage`);
+  await save(page, 'footage');
+  await page.goto(`${product.address}/takes`);
+  await page.getByRole('link', { name: 'Apprentice walks the planks' }).click();
+  await atFrame(page, 96);
+  await save(page, 'take');
+  await page.goto(`${product.address}/takes`);
+  await page.getByRole('link', { name: 'Keeper hauls the rope' }).click();
+  await atFrame(page, 180, 270);
+  await page.getByRole('button', { name: 'Choose in the picture' }).click();
+  await page.getByText('Click the performer to follow.').waitFor();
+  await save(page, 'choose-performer');
+  await page.keyboard.press('Escape');
+  await page.goto(`${product.address}/takes`);
+  await page.getByRole('link', { name: 'Apprentice walks the planks' }).click();
+  await atFrame(page, 96);
+  await page.keyboard.press('5');
+  await page.getByRole('button', { name: 'Turn the lights down' }).click();
+  await atFrame(page, 170);
+  await save(page, 'take-at-night');
+} finally {
+  await browser.close();
+  await product.stop();
+  await rm(data, { recursive: true, force: true });
+}
+
+async function atFrame(page: Page, frame: number, frames = 300): Promise<void> {
+  await page.getByText('BVH · skeleton and motion').waitFor({ timeout: 60_000 });
+  const strip = await page.getByTestId('strip').boundingBox();
+  if (strip) await page.mouse.click(strip.x + ((frame + 0.5) / frames) * strip.width, strip.y + 40);
+}
+
+async function save(page: Page, name: string): Promise<void> {
+  await page.evaluate(() => document.fonts.ready);
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+}
