@@ -27,7 +27,7 @@ export async function production(page: Page): Promise<ProductionView> {
 export async function openTake(page: Page, name: string): Promise<void> {
   const take = (await production(page)).takes.find((item) => item.name === name);
   await page.goto(`/takes/${take?.id}`);
-  await expect(page.getByText('BVH · skeleton and motion')).toBeVisible();
+  await expect(page.getByText('BVH · skeleton and motion')).toBeVisible({ timeout: 45_000 });
   await expect
     .poll(() => page.locator('video').evaluate((video: HTMLVideoElement) => video.readyState))
     .toBeGreaterThan(1);

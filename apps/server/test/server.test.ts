@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { ClipView } from '@merry-shadow/contracts/clip';
+import { solvedFromBytes } from '@merry-shadow/contracts/motion-bytes';
 import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes';
 import { readBvh } from '@merry-shadow/core/formats/bvh/read-bvh';
 import { captureJob } from '../src/queue/capture-job';
@@ -166,12 +167,29 @@ describe('a capture', () => {
     const seen = observationsFromBytes((await call('GET', `/api/takes/${take?.id}/observations`)).rawPayload);
     expect(seen.frames).toBe(45);
     expect(Math.min(...seen.presence)).toBeGreaterThan(0.5);
+    const { motion, body } = solvedFromBytes((await call('GET', `/api/takes/${take?.id}/motion`)).rawPayload);
+    expect([motion.frames, body.proportions.height]).toEqual([45, 1.68]);
     const bvh = await call('GET', `/api/takes/${take?.id}/export?format=bvh`);
     expect(bvh.headers['content-disposition']).toContain('filename="The-step.bvh"');
     expect(readBvh(bvh.payload).frames).toBe(45);
     const glb = await call('GET', `/api/takes/${take?.id}/export?format=glb`);
     expect(glb.rawPayload.subarray(0, 4).toString()).toBe('glTF');
     expect((await call('GET', `/api/takes/${take?.id}/export?format=exe`)).statusCode).toBe(400);
+  });
+
+  it('keeps its motion until what it was made from changes', async () => {
+    const take = await step();
+    const motion = async () => (await call('GET', `/api/takes/${take?.id}/motion`)).rawPayload;
+    const kept = async () => (await server.connection.pool.query('select made_from from motions')).rows as object[];
+    const [first, before] = [await motion(), await kept()];
+    expect(before).toHaveLength(1);
+    await call('PATCH', `/api/takes/${take?.id}`, { settings: { height: 1.5 } });
+    const [second, third] = await Promise.all([motion(), motion()]);
+    expect(Buffer.compare(second, third)).toBe(0);
+    expect(solvedFromBytes(second).body.proportions.height).toBe(1.5);
+    expect(await kept()).not.toEqual(before);
+    await call('PATCH', `/api/takes/${take?.id}`, { settings: { height: 1.68 } });
+    expect(Buffer.compare(await motion(), first)).toBe(0);
   });
 
   it('whose worker has died is taken up again with what it had stored', async () => {

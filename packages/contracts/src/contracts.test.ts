@@ -7,6 +7,10 @@ import {
   scalePicture,
   sliceObservations,
 } from '@merry-shadow/core/observe/observations';
+import { averageProportions, humanoidSkeleton } from '@merry-shadow/core/motion/humanoid';
+import { restMotion } from '@merry-shadow/core/motion/motion';
+import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
+import { solvedFromBytes, solvedToBytes } from './motion-bytes';
 import { MarksFile, marksFileText } from './marks-file';
 import { observationsFromBytes, observationsToBytes } from './observation-bytes';
 import { NewTake, TakeChange } from './take';
@@ -45,6 +49,25 @@ describe('observations as bytes', () => {
   it('are refused when they are something else or cut off', () => {
     expect(() => observationsFromBytes(new Uint8Array([1, 2, 3]))).toThrow('no observations');
     expect(() => observationsFromBytes(observationsToBytes(example()).subarray(0, 400))).toThrow('cut off');
+  });
+});
+
+describe('a solved take as bytes', () => {
+  it('comes back whole, and is refused when it is something else', () => {
+    const motion = restMotion(humanoidSkeleton(averageProportions(1.7)), 5, 24);
+    const camera = { position: [0, 1, 4], axes: [1, 0, 0, 0, 1, 0, 0, 0, 1], focal: 900, width: 960, height: 540 };
+    const solved = {
+      motion,
+      camera,
+      body: { proportions: averageProportions(1.7), scale: 1.02, heightEstimated: true },
+      bridged: Uint8Array.of(0, 1, 1, 0, 0),
+      contacts: null,
+    } as unknown as SolvedTake;
+    expect(solvedFromBytes(solvedToBytes(solved))).toEqual(solved);
+    const foot = Float64Array.of(0, 0.5, 1, 1, 1);
+    const contacts = { leftHeel: foot, leftToe: foot, rightHeel: foot, rightToe: foot };
+    expect(solvedFromBytes(solvedToBytes({ ...solved, contacts })).contacts).toEqual(contacts);
+    expect(() => solvedFromBytes(observationsToBytes(example()))).toThrow('no columns of a motion');
   });
 });
 

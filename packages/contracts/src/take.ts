@@ -59,7 +59,11 @@ export const RunView = z.object({
   problem: z.string().nullable(),
   /** While it runs: what is being done, the frame that was looked at last, and the body's marks on it (33 × 3). */
   preview: z
-    .object({ stage: z.enum(['people', 'marks']), frame: z.number().int(), marks: z.array(z.number().nullable()) })
+    .object({
+      stage: z.enum(['people', 'marks', 'motion']),
+      frame: z.number().int(),
+      marks: z.array(z.number().nullable()),
+    })
     .nullable(),
 });
 export type RunView = z.infer<typeof RunView>;

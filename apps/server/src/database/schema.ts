@@ -96,3 +96,13 @@ export const pieces = pgTable(
   },
   (table) => [primaryKey({ columns: [table.runId, table.first] })],
 );
+
+/** The solved motion of a run, kept so that opening a take is quick; made again when it was made from other settings. */
+export const motions = pgTable('motions', {
+  runId: uuid('run_id')
+    .primaryKey()
+    .references(() => runs.id, { onDelete: 'cascade' }),
+  /** Hash of the settings and of the solver's version. */
+  madeFrom: text('made_from').notNull(),
+  data: bytes('data').notNull(),
+});

@@ -1,15 +1,16 @@
-import { and, desc, eq, inArray } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
-import { observationsFromBytes, observationsToBytes } from '@merry-shadow/contracts/observation-bytes';
+import { solvedFromBytes } from '@merry-shadow/contracts/motion-bytes';
+import { observationsToBytes } from '@merry-shadow/contracts/observation-bytes';
 import { NewTake, TakeChange, TakeSettings } from '@merry-shadow/contracts/take';
 import { EXPORT_FORMATS } from '@merry-shadow/core/formats/export-formats';
 import { writeExport } from '@merry-shadow/core/formats/write-export';
 import { SolveError } from '@merry-shadow/core/solve/solve-take';
-import { joinPieces, type Observations } from '@merry-shadow/core/observe/observations';
-import { clips, pieces, runs, takes } from '../database/schema';
+import { clips, runs, takes } from '../database/schema';
 import type { AppParts } from './app';
-import { solveInThread } from '../solve/solve-thread';
+import { newestRun, observedIn } from '../solve/observed-take';
+import { solvedBytes } from '../solve/solved-take';
 import { AppError } from './errors';
 
 const Params = z.object({ id: z.uuid() });
@@ -28,18 +29,19 @@ export function takeRoutes({ db, queue }: AppParts) {
     if (!clip.facts) throw new AppError('CLIP_NOT_READY');
     if (!(until > from && until <= clip.facts.frames)) throw new AppError('BAD_RANGE');
   };
-  const observed = async (take: typeof takes.$inferSelect): Promise<Observations> => {
-    const [run] = await db
-      .select()
-      .from(runs)
-      .where(and(eq(runs.takeId, take.id), eq(runs.state, 'done')))
-      .orderBy(desc(runs.createdAt))
-      .limit(1);
+  const capturedRun = async (take: typeof takes.$inferSelect): Promise<string> => {
+    const run = await newestRun(db, take.id);
     if (!run) throw new AppError('NOT_CAPTURED');
-    const rows = await db.select().from(pieces).where(eq(pieces.runId, run.id)).orderBy(pieces.first);
-    const whole = joinPieces(rows.map((row) => ({ first: row.first, observations: observationsFromBytes(row.data) })));
-    // Slow-motion footage holds more frames for a second of life than for a second of film.
-    return { ...whole, rate: whole.rate * TakeSettings.parse(take.settings).slowMotion };
+    return run.id;
+  };
+  const solved = async (take: typeof takes.$inferSelect): Promise<Buffer> => {
+    const runId = await capturedRun(take);
+    try {
+      return await solvedBytes(db, runId, take);
+    } catch (error) {
+      if (error instanceof SolveError) throw new AppError('NO_MOTION', error.message);
+      throw error;
+    }
   };
 
   return async (app: FastifyInstance): Promise<void> => {
@@ -115,23 +117,19 @@ export function takeRoutes({ db, queue }: AppParts) {
 
     app.get('/api/takes/:id/observations', async (request, reply) => {
       const take = await findTake(Params.parse(request.params).id);
-      return reply.type('application/octet-stream').send(Buffer.from(observationsToBytes(await observed(take))));
+      const seen = await observedIn(db, await capturedRun(take), take);
+      return reply.type('application/octet-stream').send(Buffer.from(observationsToBytes(seen)));
+    });
+
+    app.get('/api/takes/:id/motion', async (request, reply) => {
+      const take = await findTake(Params.parse(request.params).id);
+      return reply.type('application/octet-stream').send(await solved(take));
     });
 
     app.get('/api/takes/:id/export', async (request, reply) => {
       const take = await findTake(Params.parse(request.params).id);
       const { format } = ExportQuery.parse(request.query);
-      const { frames, rate, width, height, marks, world, presence } = await observed(take);
-      let motion;
-      try {
-        ({ motion } = await solveInThread({
-          observations: { frames, rate, width, height, marks, world, presence },
-          options: { height: take.settings.height ?? undefined, fieldOfView: take.settings.fieldOfView ?? undefined },
-        }));
-      } catch (error) {
-        if (error instanceof SolveError) throw new AppError('NO_MOTION', error.message);
-        throw error;
-      }
+      const { motion } = solvedFromBytes(await solved(take));
       const file = take.name.replace(/[^\p{L}\p{N}._-]+/gu, '-').replace(/^-+|-+$/g, '') || 'take';
       const body = await writeExport(format, motion, take.name);
       const plain = file.replace(/[^\x20-\x7e]/g, '_');

@@ -6,10 +6,12 @@ import { FootageError, probeClip } from '@merry-shadow/tracker/node/probe';
 import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import type { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { guideFor, type Guide } from '@merry-shadow/tracker/people/guide';
+import { SolveError } from '@merry-shadow/core/solve/solve-take';
 import type { Connection } from '../database/connect';
 import { clips, pieces, runs, takes } from '../database/schema';
 import { clipFiles } from '../media/media-folder';
 import type { Settings } from '../settings';
+import { solvedBytes } from '../solve/solved-take';
 import { RunLock } from './run-lock';
 
 const REPORT_MS = 400;
@@ -46,7 +48,7 @@ async function capture(
   lost: AbortSignal,
 ): Promise<void> {
   const [row] = await db
-    .select({ run: runs, hash: clips.hash, rate: clips.facts })
+    .select({ run: runs, take: takes, hash: clips.hash })
     .from(runs)
     .innerJoin(takes, eq(runs.takeId, takes.id))
     .innerJoin(clips, eq(takes.clipId, clips.id))
@@ -132,6 +134,14 @@ async function capture(
     await reporting;
     if (lost.aborted) throw new StoreError('The connection to the database was lost.');
     if (abort.signal.aborted) return;
+    // A take is done when its motion is there to look at; that none can be made is told when it is asked for.
+    await db
+      .update(runs)
+      .set({ doneFrames: result.frames, preview: { stage: 'motion', frame: run.fromFrame, marks: [] } })
+      .where(and(eq(runs.id, runId), eq(runs.state, 'running')));
+    await solvedBytes(db, runId, row.take).catch((error: Error) => {
+      if (!(error instanceof SolveError)) throw error;
+    });
     await db
       .update(runs)
       .set({ state: 'done', doneFrames: result.frames, preview: null, finishedAt: new Date() })

@@ -27,15 +27,13 @@ export async function prepareJob(db: Database, settings: Settings, clipId: strin
       await tx.update(clips).set({ state: 'ready', progress: 1, facts }).where(eq(clips.id, clipId));
       const own = await tx.select({ id: takes.id }).from(takes).where(eq(takes.clipId, clipId));
       if (own.length === 0)
-        await tx
-          .insert(takes)
-          .values({
-            clipId,
-            name: `${clip.name.replace(/\.[^.]+$/, '')} · take 1`,
-            fromFrame: 0,
-            untilFrame: facts.frames,
-            settings: { height: null, fieldOfView: null },
-          });
+        await tx.insert(takes).values({
+          clipId,
+          name: `${clip.name.replace(/\.[^.]+$/, '')} · take 1`,
+          fromFrame: 0,
+          untilFrame: facts.frames,
+          settings: { height: null, fieldOfView: null },
+        });
     });
   } catch (error) {
     if (!(error instanceof FootageError)) throw error;

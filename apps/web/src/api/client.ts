@@ -1,7 +1,9 @@
 import { SeenPeople } from '@merry-shadow/contracts/clip';
 import { ErrorView, ProductionView } from '@merry-shadow/contracts/production';
 import type { NewTake, TakeChange } from '@merry-shadow/contracts/take';
+import { solvedFromBytes } from '@merry-shadow/contracts/motion-bytes';
 import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes';
+import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 
 /** A request that was refused, with the server's sentence. */
@@ -62,6 +64,9 @@ export const captureTake = (id: string): Promise<Response> => call(`/api/takes/$
 export const cancelTake = (id: string): Promise<Response> => call(`/api/takes/${id}/cancel`, { method: 'POST' });
 export const fetchObservations = async (id: string): Promise<Observations> =>
   observationsFromBytes(new Uint8Array(await (await call(`/api/takes/${id}/observations`)).arrayBuffer()));
+/** @throws RefusedError with a sentence when no motion can be made. */
+export const fetchSolved = async (id: string): Promise<SolvedTake> =>
+  solvedFromBytes(new Uint8Array(await (await call(`/api/takes/${id}/motion`)).arrayBuffer()));
 export const fetchPeople = async (clipId: string, frame: number): Promise<SeenPeople> =>
   SeenPeople.parse(await (await call(`/api/clips/${clipId}/people?frame=${frame}`)).json());
 export const clipFile = (id: string, file: 'proxy' | 'poster' | 'filmstrip'): string => `/api/clips/${id}/${file}`;

@@ -3,9 +3,8 @@ import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
-import { changeTake, clipFile, fetchObservations, fetchPeople } from '../api/client';
+import { changeTake, clipFile, fetchObservations, fetchPeople, fetchSolved } from '../api/client';
 import { attempt } from '../shell/trouble';
-import { Solver } from '../solve/solver';
 import { useProduction } from '../stores/production';
 import { isOpen, runWords } from '../takes/run-words';
 import { usePlayer, type PlayedPart } from './player';
@@ -38,8 +37,6 @@ const marks = ref(true);
 const observations = shallowRef<Observations | null>(null);
 const solved = shallowRef<SolvedTake | null>(null);
 const problem = ref('');
-const solver = new Solver();
-onUnmounted(() => solver.close());
 
 const captured = computed(() => take.value?.captured ?? null);
 const firstObserved = computed(() => captured.value?.fromFrame ?? 0);
@@ -102,26 +99,26 @@ watch(
   { immediate: true },
 );
 
+/** What the motion is made from: another one is fetched when any of it changes. */
+const madeFrom = computed(() => {
+  const { height, fieldOfView, slowMotion } = take.value?.settings ?? {};
+  return captured.value ? JSON.stringify([captured.value.runId, height, fieldOfView, slowMotion]) : '';
+});
 watch(
-  () =>
-    [
-      observations.value,
-      take.value?.settings.height,
-      take.value?.settings.fieldOfView,
-      take.value?.settings.slowMotion,
-    ] as const,
-  async ([footage, height, fieldOfView, slowMotion]) => {
-    if (!footage || !facts.value) return;
-    const seen = { ...footage, rate: facts.value.rate * (slowMotion ?? 1) };
+  madeFrom,
+  async (wanted) => {
+    if (!wanted) return;
     problem.value = '';
     try {
-      const result = await solver.solve(seen, { height: height ?? undefined, fieldOfView: fieldOfView ?? undefined });
-      if (result) solved.value = result;
+      const result = await fetchSolved(props.id);
+      if (wanted === madeFrom.value) solved.value = result;
     } catch (error) {
+      if (wanted !== madeFrom.value) return;
       solved.value = null;
       problem.value = (error as Error).message;
     }
   },
+  { immediate: true },
 );
 
 watch(part, (now, before) => now && !before && player.seek(now.from), { immediate: true });

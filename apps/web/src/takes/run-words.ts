@@ -8,6 +8,7 @@ export function runWords(run: RunView): string {
       return 'Waits for its turn';
     case 'running': {
       if (run.preview?.stage === 'people') return 'Looking for who is who';
+      if (run.preview?.stage === 'motion') return 'Making the motion';
       const left = run.framesPerSecond ? (run.frames - run.doneFrames) / run.framesPerSecond : null;
       const speed = run.framesPerSecond ? ` · ${run.framesPerSecond.toFixed(0)} frames/s` : '';
       return `${run.doneFrames} of ${run.frames} frames${speed}${left === null ? '' : ` · ${seconds(left)} left`}`;

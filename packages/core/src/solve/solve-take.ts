@@ -19,6 +19,9 @@ import { measureBody, type MeasuredBody } from './proportions';
 import { placeBody, PLACING } from './root-path';
 import { uprightTurn } from './upright';
 
+/** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
+export const SOLVE_VERSION = 1;
+
 export interface SolveOptions {
   /** Crown to floor, metres; estimated when left out. */
   height?: number;

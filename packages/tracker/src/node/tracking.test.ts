@@ -5,7 +5,6 @@ import { jointPixel, measureMarks, nearestPeople } from '@merry-shadow/core/meas
 import { readTruth } from '@merry-shadow/core/measure/truth';
 import { isSeen, MARK, MARK_COUNT, type MarkName } from '@merry-shadow/core/observe/body';
 import { FACE_MARK_COUNT, LEFT_IRIS, RIGHT_IRIS } from '@merry-shadow/core/observe/face';
-import { HAND_MARK_COUNT } from '@merry-shadow/core/observe/hands';
 import { joinPieces, type ObservedPiece } from '@merry-shadow/core/observe/observations';
 import type { Person } from '../people/associate';
 import { guideFor } from '../people/guide';

@@ -1,0 +1,42 @@
+import { createHash } from 'node:crypto';
+import { eq } from 'drizzle-orm';
+import { solvedToBytes } from '@merry-shadow/contracts/motion-bytes';
+import { TakeSettings } from '@merry-shadow/contracts/take';
+import { SOLVE_VERSION, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
+import type { Database } from '../database/connect';
+import { motions, type takes } from '../database/schema';
+import { observedIn } from './observed-take';
+import { solveInThread } from './solve-thread';
+
+/** Solves that are under way in this process: who asks for the same one waits for it. */
+const underWay = new Map<string, Promise<Buffer>>();
+
+/**
+ * The solved motion of a run, as bytes: kept from last time, or made now and kept. A run keeps the motion of
+ * the settings that it was asked for last.
+ * @throws SolveError with a sentence when no motion can be made.
+ */
+export async function solvedBytes(db: Database, runId: string, take: typeof takes.$inferSelect): Promise<Buffer> {
+  const { height, fieldOfView, slowMotion } = TakeSettings.parse(take.settings);
+  const options: SolveOptions = { height: height ?? undefined, fieldOfView: fieldOfView ?? undefined };
+  const madeFrom = createHash('sha256')
+    .update(JSON.stringify([SOLVE_VERSION, options, slowMotion]))
+    .digest('hex');
+  const [kept] = await db.select().from(motions).where(eq(motions.runId, runId));
+  if (kept?.madeFrom === madeFrom) return kept.data;
+  const key = `${runId} ${madeFrom}`;
+  const running = underWay.get(key) ?? make().finally(() => underWay.delete(key));
+  underWay.set(key, running);
+  return running;
+
+  async function make(): Promise<Buffer> {
+    const { frames, rate, width, height: tall, marks, world, presence } = await observedIn(db, runId, take);
+    const observations = { frames, rate, width, height: tall, marks, world, presence };
+    const data = Buffer.from(solvedToBytes(await solveInThread({ observations, options })));
+    await db
+      .insert(motions)
+      .values({ runId, madeFrom, data })
+      .onConflictDoUpdate({ target: motions.runId, set: { madeFrom, data } });
+    return data;
+  }
+}

@@ -1,0 +1,56 @@
+import { z } from 'zod';
+import type { Skeleton } from '@merry-shadow/core/motion/skeleton';
+import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
+import { columnsFromBytes, columnsToBytes } from './column-bytes';
+
+const KIND = 'MSM1';
+const triple = z.tuple([z.number(), z.number(), z.number()]);
+const Header = z.object({
+  frames: z.number().int().min(1),
+  rate: z.number().positive(),
+  joints: z.array(z.object({ name: z.string(), parent: z.number().int(), offset: triple, tip: triple.optional() })),
+  body: z.custom<SolvedTake['body']>((value) => typeof value === 'object' && value !== null),
+  camera: z.custom<SolvedTake['camera']>((value) => typeof value === 'object' && value !== null),
+});
+
+/** A solved take as bytes; see column-bytes.ts. */
+export function solvedToBytes({ motion, body, camera, bridged, contacts }: SolvedTake): Uint8Array {
+  const { frames, rate, skeleton } = motion;
+  const columns = [
+    { name: 'rotations', width: skeleton.joints.length * 4, data: motion.rotations },
+    { name: 'root', width: 3, data: motion.root },
+    { name: 'bridged', width: 1, data: Float32Array.from(bridged) },
+    ...Object.entries(contacts ?? {}).map(([name, data]) => ({
+      name: `contact.${name}`,
+      width: 1,
+      data: Float32Array.from(data),
+    })),
+  ];
+  const header = { frames, rate, joints: skeleton.joints, body, camera };
+  return columnsToBytes(KIND, header, columns);
+}
+
+/** @throws Error when the bytes are no solved take or are cut off. */
+export function solvedFromBytes(bytes: Uint8Array): SolvedTake {
+  const { header, columns } = columnsFromBytes(KIND, 'columns of a motion', bytes);
+  const { frames, rate, joints, body, camera } = Header.parse(header);
+  const column = (name: string): Float32Array => {
+    const found = columns.find((item) => item.name === name);
+    if (!found) throw new Error(`The motion lacks its column "${name}".`);
+    return found.data;
+  };
+  const skeleton: Skeleton = { joints };
+  const resting = columns.filter((item) => item.name.startsWith('contact.'));
+  return {
+    motion: { skeleton, frames, rate, rotations: column('rotations'), root: column('root') },
+    body,
+    camera,
+    bridged: Uint8Array.from(column('bridged')),
+    contacts:
+      resting.length === 0
+        ? null
+        : (Object.fromEntries(
+            resting.map(({ name, data }) => [name.slice('contact.'.length), Float64Array.from(data)]),
+          ) as SolvedTake['contacts']),
+  };
+}
