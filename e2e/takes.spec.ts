@@ -39,3 +39,26 @@ test('a take is renamed, and an empty name is not taken', async ({ product: page
     .poll(async () => (await production(page)).takes.map((take) => take.name))
     .toContain('Keeper sends the word');
 });
+
+test('everybody in the picture gets a take, and all that wait are captured at once', async ({ product: page }) => {
+  const clip = (await production(page)).clips.find((item) => item.name === 'rope-haul.mp4');
+  const headers = { origin: process.env.MERRY_SHADOW_ADDRESS as string };
+  const made = await page.request.post(`/api/clips/${clip?.id}/takes`, {
+    headers,
+    data: { name: 'The last pull', fromFrame: 200, untilFrame: 230, settings: { hands: false, face: false } },
+  });
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(`/takes/${id}`);
+  await page.getByRole('button', { name: 'Choose in the picture' }).click();
+  await page.getByRole('button', { name: 'A take for each of the 2' }).click();
+  await expect(page.getByText('2 takes now')).toBeVisible();
+  await page.goto('/takes');
+  await page.getByRole('button', { name: 'Capture the 2 that wait for it' }).click();
+  const ours = async () => (await production(page)).takes.filter((take) => take.name.startsWith('The last pull'));
+  await expect
+    .poll(async () => (await ours()).map((take) => take.run?.state), { timeout: 60_000 })
+    .toEqual(['done', 'done']);
+  const [first, second] = (await ours()).map((take) => take.settings.performer?.x ?? 0);
+  expect(Math.abs(first - second)).toBeGreaterThan(200);
+  for (const take of await ours()) await page.request.delete(`/api/takes/${take.id}`, { headers });
+});

@@ -73,6 +73,41 @@ describe('a chosen performer', () => {
     }
   });
 
+  it('is captured in the same reading as another one who waits', async () => {
+    const [take] = (await production()).takes;
+    const { id } = (
+      await call('POST', `/api/clips/${clipId}/takes`, {
+        fromFrame: 190,
+        untilFrame: 230,
+        settings: { hands: false, face: false, performer: { frame: 200, x: 260, y: 260 } },
+      })
+    ).json() as { id: string };
+    for (const wanted of [take.id, id]) await call('POST', `/api/takes/${wanted}/capture`);
+    const reading = jest.spyOn(server.pool, 'track');
+    await runJobs();
+    expect(reading).toHaveBeenCalledTimes(1);
+    reading.mockRestore();
+    const { takes } = await production();
+    const hips = await Promise.all(
+      [take.id, id].map(async (wanted) => {
+        expect(takes.find((item) => item.id === wanted)?.run).toMatchObject({ state: 'done', doneFrames: 40 });
+        const seen = observationsFromBytes((await call('GET', `/api/takes/${wanted}/observations`)).rawPayload);
+        return seen.marks[(20 * MARK_COUNT + MARK.leftHip) * 3];
+      }),
+    );
+    expect(hips[0]).toBeGreaterThan(520);
+    expect(hips[1]).toBeLessThan(400);
+  });
+
+  it('who is cancelled does not stop the other', async () => {
+    const { takes } = await production();
+    for (const { id } of takes) await call('POST', `/api/takes/${id}/capture`);
+    await call('POST', `/api/takes/${takes[1].id}/cancel`);
+    await runJobs();
+    const states = (await production()).takes.map((item) => item.run?.state);
+    expect(states).toEqual(['done', 'cancelled']);
+  });
+
   it('is kept with a new take', async () => {
     const [take] = (await production()).takes;
     const made = await call('POST', `/api/clips/${take.clipId}/takes`, {

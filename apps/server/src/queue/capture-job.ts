@@ -1,20 +1,23 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { observationsToBytes } from '@merry-shadow/contracts/observation-bytes';
 import type { PerformerPoint } from '@merry-shadow/contracts/take';
+import { SolveError } from '@merry-shadow/core/solve/solve-take';
 import type { FrameSource } from '@merry-shadow/tracker/node/frames';
 import { FootageError, probeClip } from '@merry-shadow/tracker/node/probe';
 import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import type { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { guideFor, type Guide } from '@merry-shadow/tracker/people/guide';
-import { SolveError } from '@merry-shadow/core/solve/solve-take';
-import type { Connection } from '../database/connect';
-import { clips, pieces, runs, takes } from '../database/schema';
+import type { Person } from '@merry-shadow/tracker/people/associate';
+import type { Connection, Database } from '../database/connect';
+import { pieces, runs } from '../database/schema';
 import { clipFiles } from '../media/media-folder';
 import type { Settings } from '../settings';
 import { solvedBytes } from '../solve/solved-take';
-import { RunLock } from './run-lock';
+import { claimGroup, type GroupMember } from './capture-group';
 
 const REPORT_MS = 400;
+type RunRow = typeof runs.$inferSelect;
+type Preview = NonNullable<RunRow['preview']>;
 
 /** A piece could not be stored. */
 class StoreError extends Error {
@@ -22,8 +25,9 @@ class StoreError extends Error {
 }
 
 /**
- * Captures a run: tracks its frames and stores the observations piece by piece. A run that was
- * broken off goes on behind its last stored piece.
+ * Captures a run, and with it those that wait for other performers in the same frames: tracks the frames
+ * once and stores the observations of each run piece by piece. A run that was broken off goes on behind
+ * its last stored piece.
  */
 export async function captureJob(
   connection: Connection,
@@ -31,154 +35,160 @@ export async function captureJob(
   pool: TrackPool,
   runId: string,
 ): Promise<void> {
-  const lock = await RunLock.take(connection.pool, runId);
-  if (!lock) return;
+  const group = await claimGroup(connection, runId);
+  if (!group) return;
   try {
-    await capture(connection, settings, pool, runId, lock.lost);
+    await capture(connection.db, settings, pool, group);
   } finally {
-    await lock.release();
+    for (const { lock } of group) await lock.release();
   }
 }
 
-async function capture(
-  { db }: Connection,
-  settings: Settings,
-  pool: TrackPool,
-  runId: string,
-  lost: AbortSignal,
-): Promise<void> {
-  const [row] = await db
-    .select({ run: runs, take: takes, hash: clips.hash })
-    .from(runs)
-    .innerJoin(takes, eq(runs.takeId, takes.id))
-    .innerJoin(clips, eq(takes.clipId, clips.id))
-    .where(eq(runs.id, runId));
-  if (!row || !['waiting', 'running'].includes(row.run.state)) return;
-  const { run } = row;
-  const rows = await db
-    .select({ first: pieces.first, frames: pieces.frames })
-    .from(pieces)
-    .where(eq(pieces.runId, runId));
-  const kept = rows.reduce((sum, piece) => sum + piece.frames, 0);
-  await db.update(runs).set({ state: 'running', doneFrames: kept }).where(eq(runs.id, runId));
-  const { proxy } = clipFiles(settings.data, row.hash);
+async function capture(db: Database, settings: Settings, pool: TrackPool, group: GroupMember[]): Promise<void> {
+  const [{ run, hash, stored }] = group;
+  const kept = [...stored.values()].reduce((sum, frames) => sum + frames, 0);
   const abort = new AbortController();
-  lost.addEventListener('abort', () => abort.abort(), { once: true });
-  const started = performance.now();
-  let reported = started;
-  let reporting: Promise<unknown> = Promise.resolve();
-  type Change = { doneFrames?: number; framesPerSecond?: number; preview: NonNullable<typeof run.preview> };
-  const report = (change: () => Change): void => {
-    if (performance.now() - reported < REPORT_MS) return;
-    reported = performance.now();
-    reporting = db
-      .update(runs)
-      .set(change())
-      .where(and(eq(runs.id, runId), eq(runs.state, 'running')))
-      .returning({ id: runs.id })
-      .then((still) => {
-        if (still.length === 0) abort.abort(); // cancelled or deleted meanwhile
-      })
-      .catch(() => undefined);
-  };
+  for (const { lock } of group) lock.lost.addEventListener('abort', () => abort.abort(), { once: true });
+  const ids = group.map((member) => member.run.id);
+  await db.update(runs).set({ state: 'running', doneFrames: kept }).where(inArray(runs.id, ids));
+  const progress = new ProgressReport(db, group, abort);
   try {
+    const { proxy } = clipFiles(settings.data, hash);
     const { width, height, rate } = await probeClip(proxy);
-    const source = {
-      path: proxy,
-      width,
-      height,
-      rate,
-      even: true,
-      first: run.fromFrame,
-      count: run.untilFrame - run.fromFrame,
-    };
-    const { hands, face, performer } = run.parts;
-    const guide = performer
-      ? await guideTo(
-          performer,
-          pool,
-          source,
-          (done) => report(() => ({ preview: { stage: 'people', frame: run.fromFrame + done, marks: [] } })),
-          abort.signal,
-        )
-      : null;
+    const count = run.untilFrame - run.fromFrame;
+    const source = { path: proxy, width, height, rate, even: true, first: run.fromFrame, count };
+    const { hands, face } = run.parts;
+    const guides = await guidesTo(
+      group.map((member) => member.run.parts.performer),
+      pool,
+      source,
+      (done) => progress.tell(() => ({ preview: { stage: 'people', frame: run.fromFrame + done, marks: [] } })),
+      abort.signal,
+    );
     const began = performance.now();
     const result = await trackClip(pool, {
       source,
       hands,
       face,
-      guides: guide ? [guide] : undefined,
-      stored: new Set(rows.map((piece) => piece.first)),
+      guides,
+      stored: new Set(stored.keys()),
       signal: abort.signal,
       onProgress: (done, { frame, marks }) =>
-        report(() => ({
+        progress.tell((member) => ({
           doneFrames: done,
           framesPerSecond: ((done - kept) * 1000) / (performance.now() - began),
-          preview: {
-            stage: 'marks',
-            frame: run.fromFrame + frame,
-            marks: Array.from(marks, (value) => (Number.isFinite(value) ? Math.round(value * 100) / 100 : null)),
-          },
+          preview: { stage: 'marks', frame: run.fromFrame + frame, marks: shortNumbers(marks[member]) },
         })),
-      onPiece: async ({ first, observations }) => {
-        const row = { runId, first, frames: observations.frames, data: Buffer.from(observationsToBytes(observations)) };
-        await db
-          .insert(pieces)
-          .values(row)
-          .onConflictDoNothing()
-          .catch((error: Error) => {
-            throw new StoreError(error.message, { cause: error });
-          });
-      },
+      onPiece: ({ first, observations }, member) =>
+        store(db, { runId: ids[member], first, frames: observations.frames }, observationsToBytes(observations)),
     });
-    await reporting;
-    if (lost.aborted) throw new StoreError('The connection to the database was lost.');
+    await progress.last;
+    if (group.some(({ lock }) => lock.lost.aborted)) throw new StoreError('The connection to the database was lost.');
     if (abort.signal.aborted) return;
-    // A take is done when its motion is there to look at; that none can be made is told when it is asked for.
-    await db
-      .update(runs)
-      .set({ doneFrames: result.frames, preview: { stage: 'motion', frame: run.fromFrame, marks: [] } })
-      .where(and(eq(runs.id, runId), eq(runs.state, 'running')));
-    await solvedBytes(db, runId, row.take).catch((error: Error) => {
-      if (!(error instanceof SolveError)) throw error;
-    });
-    await db
-      .update(runs)
-      .set({ state: 'done', doneFrames: result.frames, preview: null, finishedAt: new Date() })
-      .where(and(eq(runs.id, runId), eq(runs.state, 'running')));
+    for (const member of group) await finish(db, member, result.frames);
   } catch (error) {
-    await reporting;
-    // The database went away: the run stays open, without its lock, and is taken up again.
+    await progress.last;
+    // The database went away: the runs stay open, without their locks, and are taken up again.
     if (error instanceof StoreError) throw error;
     await db
       .update(runs)
       .set({ state: 'failed', problem: (error as Error).message, preview: null, finishedAt: new Date() })
-      .where(and(eq(runs.id, runId), inArray(runs.state, ['running', 'waiting'])));
+      .where(and(inArray(runs.id, ids), inArray(runs.state, ['running', 'waiting'])));
+  }
+}
+
+/** A take is done when its motion is there to look at; that none can be made is told when it is asked for. */
+async function finish(db: Database, { run, take }: GroupMember, doneFrames: number): Promise<void> {
+  const still = and(eq(runs.id, run.id), eq(runs.state, 'running'));
+  const preview: Preview = { stage: 'motion', frame: run.fromFrame, marks: [] };
+  const open = await db.update(runs).set({ doneFrames, preview }).where(still).returning({ id: runs.id });
+  if (open.length === 0) return;
+  await solvedBytes(db, run.id, take).catch((error: Error) => {
+    if (!(error instanceof SolveError)) throw error;
+  });
+  await db.update(runs).set({ state: 'done', preview: null, finishedAt: new Date() }).where(still);
+}
+
+/** @throws StoreError when the database does not take the piece. */
+async function store(
+  db: Database,
+  piece: { runId: string; first: number; frames: number },
+  data: Uint8Array,
+): Promise<void> {
+  await db
+    .insert(pieces)
+    .values({ ...piece, data: Buffer.from(data) })
+    .onConflictDoNothing()
+    .catch((error: Error) => {
+      throw new StoreError(error.message, { cause: error });
+    });
+}
+
+const shortNumbers = (marks: Float32Array): (number | null)[] =>
+  Array.from(marks, (value) => (Number.isFinite(value) ? Math.round(value * 100) / 100 : null));
+
+type Change = { doneFrames?: number; framesPerSecond?: number; preview: Preview };
+
+/** Writes down now and then how far a group is; stops the work when no run of it is wanted any more. */
+class ProgressReport {
+  /** The last word that was sent. */
+  last: Promise<unknown> = Promise.resolve();
+  private told = performance.now();
+
+  constructor(
+    private readonly db: Database,
+    private readonly group: readonly GroupMember[],
+    private readonly abort: AbortController,
+  ) {}
+
+  tell(change: (member: number) => Change): void {
+    if (performance.now() - this.told < REPORT_MS) return;
+    this.told = performance.now();
+    this.last = Promise.all(
+      this.group.map(({ run }, member) =>
+        this.db
+          .update(runs)
+          .set(change(member))
+          .where(and(eq(runs.id, run.id), eq(runs.state, 'running')))
+          .returning({ id: runs.id }),
+      ),
+    )
+      .then((still) => {
+        if (still.every((rows) => rows.length === 0)) this.abort.abort(); // cancelled or deleted meanwhile
+      })
+      .catch(() => undefined);
   }
 }
 
 /**
- * Finds the people of the take and whom of them the person has pointed at.
+ * Finds the people of the take and whom of them the person has pointed at, for each point.
+ * @returns undefined when nobody was pointed at.
  * @throws FootageError when nobody is there.
  */
-async function guideTo(
-  point: PerformerPoint,
+async function guidesTo(
+  points: readonly (PerformerPoint | null | undefined)[],
   pool: TrackPool,
   source: FrameSource & { count: number },
   onProgress: (done: number) => void,
   signal: AbortSignal,
-): Promise<Guide | null> {
+): Promise<Guide[] | undefined> {
+  const chosen = points.filter((point): point is PerformerPoint => !!point);
+  if (chosen.length === 0) return undefined;
   const people = await pool.people({ source }, ({ done }) => onProgress(done), signal);
-  if (signal.aborted) return null;
-  const apart = people.map((person) => {
-    const { sightings } = person;
+  if (signal.aborted) return undefined;
+  if (people.length === 0) throw new FootageError('Nobody was found between the in and the out point.');
+  return chosen.map((point) => guideFor(people, nearestPerson(people, point, source)));
+}
+
+/** Who was nearest to a point, in place and time. */
+function nearestPerson(people: readonly Person[], point: PerformerPoint, { width, rate }: FrameSource): number {
+  const apart = people.map(({ sightings }) => {
     const nearest = sightings.reduce(
       (best, item) => (Math.abs(item.frame - point.frame) < Math.abs(best.frame - point.frame) ? item : best),
       sightings[0],
     );
-    const seconds = Math.abs(nearest.frame - point.frame) / source.rate;
-    return Math.hypot(nearest.hip[0] - point.x, nearest.hip[1] - point.y) / source.width + seconds;
+    const seconds = Math.abs(nearest.frame - point.frame) / rate;
+    return Math.hypot(nearest.hip[0] - point.x, nearest.hip[1] - point.y) / width + seconds;
   });
-  if (apart.length === 0) throw new FootageError('Nobody was found between the in and the out point.');
-  return guideFor(people, apart.indexOf(Math.min(...apart)));
+  return apart.indexOf(Math.min(...apart));
 }

@@ -4,7 +4,7 @@ import type { SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
 
 /** Lies over the picture: a frame round everybody who was found; a click chooses whom to follow. */
 const props = defineProps<{ seen: SeenPeople; scale: number; video: HTMLVideoElement | undefined }>();
-const emit = defineEmits<{ pick: [person: SeenPerson]; close: [] }>();
+const emit = defineEmits<{ pick: [person: SeenPerson]; each: []; close: [] }>();
 const first = ref<HTMLButtonElement[]>();
 const small = ref<HTMLCanvasElement[]>();
 const SMALL = 64;
@@ -62,6 +62,9 @@ function place(person: SeenPerson): Record<string, string> {
       {{
         seen.people.length === 0 ? 'Nobody was found on this frame. Try another one.' : 'Click the performer to follow.'
       }}
+      <button v-if="seen.people.length > 1" type="button" class="close" @click="emit('each')">
+        A take for each of the {{ seen.people.length }}
+      </button>
       <button type="button" class="close" @click="emit('close')">Leave as it is</button>
     </p>
   </div>

@@ -3,7 +3,8 @@ import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
-import { changeTake, clipFile, fetchObservations, fetchPeople, fetchSolved } from '../api/client';
+import { ElMessage } from 'element-plus';
+import { addTake, changeTake, clipFile, fetchObservations, fetchPeople, fetchSolved } from '../api/client';
 import { attempt } from '../shell/trouble';
 import { useProduction } from '../stores/production';
 import { isOpen, runWords } from '../takes/run-words';
@@ -77,6 +78,35 @@ async function pick({ x, y }: SeenPerson): Promise<void> {
   const frame = people.value?.frame ?? 0;
   people.value = null;
   await attempt(() => changeTake(props.id, { settings: { performer: { frame, x, y } } }));
+  await production.watch();
+}
+
+/** Makes a take for each person who was found: this take follows the first, the others get takes of their own beside it. */
+async function takeForEach(): Promise<void> {
+  const { frame, people: found } = people.value ?? { frame: 0, people: [] };
+  const own = take.value;
+  people.value = null;
+  if (!own) return;
+  const { name, clipId, fromFrame, untilFrame, settings } = own;
+  await attempt(async () => {
+    for (const [i, { x, y }] of found.entries()) {
+      const performer = { frame, x, y };
+      if (i === 0) await changeTake(own.id, { settings: { performer } });
+      else
+        await addTake(clipId, {
+          name: `${name} · performer ${i + 1}`.slice(-80),
+          fromFrame,
+          untilFrame,
+          // Another person is of another height.
+          settings: { ...settings, performer, height: null },
+        });
+    }
+    ElMessage({
+      type: 'success',
+      message: `${found.length} takes now, one for each performer. Captured together, the clip is read once.`,
+      duration: 6000,
+    });
+  });
   await production.watch();
 }
 
@@ -187,6 +217,7 @@ onUnmounted(() => window.removeEventListener('keydown', key));
             :marks="marks"
             :people="people"
             @pick="pick"
+            @each="takeForEach"
             @close="people = null"
         /></el-splitter-panel>
         <el-splitter-panel :min="220"

@@ -15,7 +15,7 @@ const props = defineProps<{
   marks: boolean;
   people: SeenPeople | null;
 }>();
-const emit = defineEmits<{ pick: [person: SeenPerson]; close: [] }>();
+const emit = defineEmits<{ pick: [person: SeenPerson]; each: []; close: [] }>();
 const video = ref<HTMLVideoElement>();
 const canvas = ref<HTMLCanvasElement>();
 const box = ref<HTMLDivElement>();
@@ -73,6 +73,7 @@ watch(() => [props.frame, props.observations, props.marks, fitted.value], draw, 
         :scale="fitted.width / people.width"
         :video="video"
         @pick="(person) => emit('pick', person)"
+        @each="emit('each')"
         @close="emit('close')"
       />
     </div>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { PhArrowRight, PhTrash } from '@phosphor-icons/vue';
 import { ElMessageBox } from 'element-plus';
+import { computed } from 'vue';
 import type { TakeView } from '@merry-shadow/contracts/take';
-import { clipFile, removeTake } from '../api/client';
+import { captureTake, clipFile, removeTake } from '../api/client';
 import { attempt } from '../shell/trouble';
 import { plural, seconds } from '../shell/words';
 import { useProduction } from '../stores/production';
@@ -13,6 +14,18 @@ const production = useProduction();
 function length(take: TakeView): string {
   const facts = production.clip(take.clipId)?.facts;
   return facts ? seconds((take.untilFrame - take.fromFrame) / facts.rate) : '';
+}
+
+/** Takes that were never captured, or whose capture came to nothing. */
+const uncaptured = computed(() =>
+  production.takes.filter((take) => take.run === null || take.run.state === 'failed' || take.run.state === 'cancelled'),
+);
+
+async function captureAll(): Promise<void> {
+  await attempt(async () => {
+    for (const { id } of uncaptured.value) await captureTake(id);
+  });
+  await production.watch();
 }
 
 async function remove(take: TakeView): Promise<void> {
@@ -30,6 +43,9 @@ async function remove(take: TakeView): Promise<void> {
     <div class="title">
       <h1>Takes</h1>
       <span v-if="production.takes.length" class="quiet number">{{ plural(production.takes.length, 'take') }}</span>
+      <el-button v-if="uncaptured.length > 1" class="all" type="primary" plain @click="captureAll"
+        >Capture the {{ uncaptured.length }} that wait for it</el-button
+      >
     </div>
     <div v-if="production.loaded && production.takes.length === 0" class="empty">
       <h2>No takes yet</h2>
@@ -73,6 +89,10 @@ async function remove(take: TakeView): Promise<void> {
   align-items: baseline;
   display: flex;
   gap: 14px;
+}
+
+.all {
+  margin-left: auto;
 }
 
 .empty {

@@ -14,7 +14,7 @@ export interface ClipRun extends CapturedParts {
   plain?: boolean;
   /** Whom to follow, one entry for each performer; the most prominent person alone if left out. */
   guides?: readonly Guide[];
-  onProgress?: (done: number, last: { frame: number; marks: Float32Array }) => void;
+  onProgress?: (done: number, last: { frame: number; marks: Float32Array[] }) => void;
   /** @param performer which entry of the guides. */
   onPiece: (piece: ObservedPiece, performer: number) => Promise<void> | void;
   signal?: AbortSignal;

@@ -24,10 +24,10 @@ export interface PeopleJob {
 }
 
 export type PoolOrder = { id: number; segment: SegmentJob } | { id: number; people: PeopleJob } | { stop: number };
-/** How far a job is: frames done (of people: looked at), and the body's marks (33 × 3) of the last one. */
+/** How far a job is: frames done (of people: looked at), and each performer's marks (33 × 3) of the last one. */
 export interface PoolProgress {
   done: number;
-  marks: Float32Array;
+  marks: Float32Array[];
 }
 export type PoolAnswer =
   { id: number; progress: PoolProgress } | { id: number; result: unknown } | { id: number; problem: string };

@@ -29,7 +29,7 @@ export interface SegmentRun extends CapturedParts {
   /** Frame of the clip that the first picture is: what guides count in. */
   firstFrame?: number;
   geometry?: FaceGeometry;
-  onFrame?: (done: number, observations: Observations) => void;
+  onFrame?: (done: number, observations: Observations[]) => void;
   signal?: AbortSignal;
 }
 
@@ -48,6 +48,7 @@ export async function trackSegment(nets: Nets, run: SegmentRun): Promise<Segment
     tracker: new PerformerTracker(nets, { ...run, guide }),
     observations: emptyObservations(run.count, run.rate, run.width, run.height, run),
   }));
+  const told = performers.map(({ observations }) => observations);
   const times = { decode: 0, track: 0 };
   const detections: number[] = [];
   let frame = -run.warmUp;
@@ -63,7 +64,7 @@ export async function trackSegment(nets: Nets, run: SegmentRun): Promise<Segment
       if (seen.body.detection !== null) detections.push(seen.body.detection);
     }
     frame++;
-    if (frame > 0) run.onFrame?.(frame, performers[0].observations);
+    if (frame > 0) run.onFrame?.(frame, told);
     mark = performance.now();
     times.track += (mark - arrived) / 1000;
   }

@@ -41,7 +41,8 @@ async function track(job: SegmentJob, report: Report, signal: AbortSignal): Prom
     height: source.height,
     signal,
     onFrame: (done, observations) => {
-      if (done % everyFrames === 0) report({ done, marks: observations.marks.slice((done - 1) * width, done * width) });
+      if (done % everyFrames === 0)
+        report({ done, marks: observations.map(({ marks }) => marks.slice((done - 1) * width, done * width)) });
     },
   });
   return {
@@ -57,7 +58,7 @@ async function people({ source }: PeopleJob, report: Report, signal: AbortSignal
   return {
     result: await findPeople(nets, source, {
       signal,
-      onProgress: (part) => report({ done: Math.round(part * source.count), marks: new Float32Array() }),
+      onProgress: (part) => report({ done: Math.round(part * source.count), marks: [] }),
     }),
     transfer: [],
   };
