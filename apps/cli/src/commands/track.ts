@@ -37,6 +37,7 @@ interface TrackOptions {
   face?: boolean;
   performers?: number;
   plain?: boolean;
+  fine?: boolean;
   json?: boolean;
 }
 
@@ -70,6 +71,7 @@ export function addTrack(program: Command): void {
       numberBetween('--performers', 1, 6),
     )
     .option('--plain', 'the exact region rule, no extra steadying')
+    .option('--fine', 'look at the mirror image of each frame, too: better marks, slower')
     .option('--json', 'print the report as JSON')
     .action(track);
 }
@@ -141,6 +143,7 @@ async function trackOpened(
       ...parts,
       geometry,
       plain: options.plain,
+      fine: options.fine,
       warmUp: 0,
       frames: readPngFrames(pictures, source.width, source.height),
       onFrame: onProgress,
@@ -156,6 +159,7 @@ async function trackOpened(
       source,
       ...parts,
       plain: options.plain,
+      fine: options.fine,
       guides,
       onProgress,
       onPiece: (piece, performer) => void pieces[performer].push(piece),

@@ -57,6 +57,7 @@ function seen(truth: Truth, shift = 0): Observations {
   ];
   for (let f = 0; f < FRAMES; f++) {
     out.presence[f] = 0.9;
+    out.marks.set([500, 100, 0.9], f * MARK_COUNT * 3);
     for (const side of ['left', 'right'] as const) {
       for (const [mark, joint] of body) {
         const [x, y] = jointPixel(truth, f, side + joint);

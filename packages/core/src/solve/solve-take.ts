@@ -9,6 +9,7 @@ import { isSeen, MARK_COUNT, type BodyObservations } from '../observe/body';
 import { gaussianColumns } from '../passes/gaussian';
 import { smooth } from '../passes/smooth';
 import { findContacts } from './fit/contacts';
+import { floorSight } from './fit/floor-sight';
 import { levelFloor } from './fit/floor-plane';
 import { fitTake } from './fit/fit-take';
 import { FIT_WEIGHTS, type FitWeights } from './fit/fit-window';
@@ -20,7 +21,7 @@ import { placeBody, PLACING } from './root-path';
 import { uprightTurn } from './upright';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 1;
+export const SOLVE_VERSION = 2;
 
 export interface SolveOptions {
   /** Crown to floor, metres; estimated when left out. */
@@ -114,6 +115,15 @@ export function solveTake(observations: BodyObservations, options: SolveOptions 
   return { ...fitted, body, bridged };
 }
 
+/**
+ * Rounds of the fit with floor and contacts. In the first the floor is not known well, so heights count
+ * generously; in the last each unknown is held more, which settles what would swing between two solutions.
+ */
+const ROUNDS = [
+  { steps: 4, slack: 2, damping: 2 },
+  { steps: 4, slack: 1, damping: 20 },
+] as const;
+
 /** The fit in three rounds: without a floor, with it and the contacts that were found, and once more. */
 function fitWhole(
   start: Motion,
@@ -127,16 +137,24 @@ function fitWhole(
   const { motion } = prepared;
   let camera = first;
   const evidence = { observations, scale: body.scale, height: body.proportions.height, weights };
-  fitTake(motion, { ...evidence, camera, contacts: null }, 4);
+  fitTake(motion, { ...evidence, camera, contacts: null, damping: ROUNDS[0].damping }, ROUNDS[0].steps);
   let contacts: SolvedTake['contacts'] = null;
-  for (const steps of [4, 2]) {
+  for (const { steps, slack, damping } of ROUNDS) {
     camera = levelFloor(motion, camera);
     const points = solePoints(motion);
     const found =
       options.contacts === false
         ? null
-        : findContacts(soleTrack(motion, points), points.length, motion.frames, motion.rate, viewOf(motion, camera));
-    fitTake(motion, { ...evidence, camera, contacts: found }, steps);
+        : findContacts({
+            track: soleTrack(motion, points),
+            sight: floorSight(motion, camera, observations, evidence.height),
+            soles: points.length,
+            frames: motion.frames,
+            rate: motion.rate,
+            view: viewOf(motion, camera),
+            slack,
+          });
+    fitTake(motion, { ...evidence, camera, contacts: found, damping }, steps);
     contacts =
       found &&
       (Object.fromEntries(points.map(({ name }, i) => [name, found[i]])) as Record<SolePoint['name'], Float64Array>);

@@ -12,7 +12,7 @@ import { SolveError, solveTake } from './solve-take';
 const HEIGHT = 1.74;
 const camera = lookAt([0.3, 1.4, 4.5], [0, 0.9, 0], 50, 1280, 720);
 
-/** Arms that wave, a knee that lifts, hips that travel a metre. */
+/** Arms that wave, a knee that lifts, hips that travel a metre; the legs lean ahead a little, as those of people do who stand. */
 function performance(frames = 60): Motion {
   const motion = restMotion(humanoidSkeleton(averageProportions(HEIGHT)), frames, 30);
   const joint = (name: string): number => jointIndex(motion.skeleton, name);
@@ -25,6 +25,14 @@ function performance(frames = 60): Motion {
     writeRotation(motion, joint('rightUpperLeg'), f, quat.fromEuler(quat.create(), -lift, 0, 0));
     writeRotation(motion, joint('rightLowerLeg'), f, quat.fromEuler(quat.create(), 1.6 * lift, 0, 0));
     motion.root[f * 3] = 0.5 * Math.sin(t);
+    const LEAN = 3.15;
+    for (const [name, turn] of [
+      ['hips', LEAN],
+      ['spine', -LEAN],
+      ['leftFoot', -LEAN],
+      ['rightFoot', -LEAN],
+    ] as const)
+      writeRotation(motion, joint(name), f, quat.fromEuler(quat.create(), turn, 0, 0));
   }
   return motion;
 }

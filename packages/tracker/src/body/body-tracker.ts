@@ -24,6 +24,8 @@ const HIPS = [23 * 3, 24 * 3];
 export interface BodyTrackerOptions {
   /** The exact region rule of the networks' own pipeline, nothing else. */
   plain?: boolean;
+  /** Looks at each frame's mirror image, too: better marks for half the speed. */
+  fine?: boolean;
   /** Live: no thorough searches, which would hold up the picture. */
   quick?: boolean;
   /** Which of several people to follow. */
@@ -54,7 +56,7 @@ export class BodyTracker {
     private readonly options: BodyTrackerOptions = {},
   ) {
     this.detector = new BodyDetector(nets.bodyDetector);
-    this.marker = new BodyMarker(nets.bodyMarks);
+    this.marker = new BodyMarker(nets.bodyMarks, options.fine);
     this.frame = (options.firstFrame ?? 0) - 1;
   }
 

@@ -1,4 +1,4 @@
-import { MARK_COUNT } from '@merry-shadow/core/observe/body';
+import { MARK, MARK_COUNT, MARK_NAMES, type MarkName } from '@merry-shadow/core/observe/body';
 import { cropRegion } from '../picture/crop';
 import { regionToPicture, type Picture, type Region } from '../picture/picture';
 import type { Net } from '../runtime/net';
@@ -26,33 +26,109 @@ const sigmoid = (value: number): number => 1 / (1 + Math.exp(-value));
 export class BodyMarker {
   private readonly input = new Float32Array(MARKS_SIZE * MARKS_SIZE * 3);
 
-  constructor(private readonly net: Net) {}
+  /** @param fine looks at the mirror image, too, and takes the mean: systematic errors of left and right cancel. */
+  constructor(
+    private readonly net: Net,
+    private readonly fine = false,
+  ) {}
 
   async read(picture: Picture, region: Region): Promise<BodyMarks> {
-    cropRegion(
-      picture,
-      region,
-      { size: MARKS_SIZE, range: [0, 1], planar: this.net.planar, border: 'edge' },
-      this.input,
-    );
-    const [values, presence, map, world] = await this.net.run(this.input);
-    const marks = new Float32Array(MARK_COUNT * 3);
-    const guides: number[] = [];
-    for (let i = 0; i < MARK_COUNT + 2; i++) {
-      const [u, v] = refine(map, this.net.planar, i, values[i * 5] / MARKS_SIZE, values[i * 5 + 1] / MARKS_SIZE);
-      const [x, y] = regionToPicture(region, u, v);
-      if (i < MARK_COUNT) marks.set([x, y, sigmoid(values[i * 5 + 3])], i * 3);
-      else guides.push(x, y);
+    const { planar } = this.net;
+    cropRegion(picture, region, { size: MARKS_SIZE, range: [0, 1], planar, border: 'edge' }, this.input);
+    const first = readOutputs(await this.net.run(this.input), planar);
+    if (!this.fine || !(first.presence > 0.5)) return toPicture(first, region);
+    mirrorRows(this.input, planar ? 1 : 3);
+    const second = mirrorLook(readOutputs(await this.net.run(this.input), planar));
+    return toPicture(second.presence > 0.5 ? meanLook(first, second) : first, region);
+  }
+}
+
+/** What the network says in the region's own axes. */
+interface Look {
+  presence: number;
+  /** 35 × 3: place in the region, 0 … 1, and visibility; the last two are the guides. */
+  places: Float64Array;
+  /** 33 × 3 metres, y down, z away from the camera. */
+  world: Float64Array;
+}
+
+function readOutputs([values, presence, map, world]: Float32Array[], planar: boolean): Look {
+  const places = new Float64Array((MARK_COUNT + 2) * 3);
+  for (let i = 0; i < MARK_COUNT + 2; i++) {
+    const [u, v] = refine(map, planar, i, values[i * 5] / MARKS_SIZE, values[i * 5 + 1] / MARKS_SIZE);
+    places.set([u, v, sigmoid(values[i * 5 + 3])], i * 3);
+  }
+  return { presence: presence[0], places, world: Float64Array.from(world.subarray(0, MARK_COUNT * 3)) };
+}
+
+function toPicture({ presence, places, world }: Look, region: Region): BodyMarks {
+  const marks = new Float32Array(MARK_COUNT * 3);
+  const guides: number[] = [];
+  for (let i = 0; i < MARK_COUNT + 2; i++) {
+    const [x, y] = regionToPicture(region, places[i * 3], places[i * 3 + 1]);
+    if (i < MARK_COUNT) marks.set([x, y, places[i * 3 + 2]], i * 3);
+    else guides.push(x, y);
+  }
+  const c = Math.cos(region.angle);
+  const s = Math.sin(region.angle);
+  const turned = new Float32Array(MARK_COUNT * 3);
+  for (let i = 0; i < MARK_COUNT; i++) {
+    const x = world[i * 3];
+    const y = world[i * 3 + 1];
+    turned.set([c * x - s * y, -(s * x + c * y), -world[i * 3 + 2]], i * 3);
+  }
+  return { presence, marks, world: turned, guides: guides as BodyMarks['guides'] };
+}
+
+/** For each mark, the one that it becomes in a mirror. */
+const MIRRORED = MARK_NAMES.map((name) => {
+  const other = name.startsWith('left')
+    ? name.replace('left', 'right')
+    : name.startsWith('right')
+      ? name.replace('right', 'left')
+      : name.endsWith('Left')
+        ? name.replace('Left', 'Right')
+        : name.replace(/Right$/, 'Left');
+  return MARK[other as MarkName];
+});
+
+/** A look at the mirror image as one at the picture itself. */
+function mirrorLook({ presence, places, world }: Look): Look {
+  const out: Look = { presence, places: places.slice(), world: world.slice() };
+  for (let i = 0; i < MARK_COUNT + 2; i++) {
+    const from = i < MARK_COUNT ? MIRRORED[i] : i;
+    out.places.set([1 - places[from * 3], places[from * 3 + 1], places[from * 3 + 2]], i * 3);
+    if (i < MARK_COUNT) out.world.set([-world[from * 3], world[from * 3 + 1], world[from * 3 + 2]], i * 3);
+  }
+  return out;
+}
+
+/** The mean of two looks, each weighted by how well it sees the mark. */
+function meanLook(a: Look, b: Look): Look {
+  const out: Look = { presence: (a.presence + b.presence) / 2, places: a.places.slice(), world: a.world.slice() };
+  for (let i = 0; i < MARK_COUNT + 2; i++) {
+    const [p, q] = [a.places[i * 3 + 2] + 1e-6, b.places[i * 3 + 2] + 1e-6];
+    const share = q / (p + q);
+    for (let k = 0; k < 3; k++) {
+      const at = i * 3 + k;
+      out.places[at] += (b.places[at] - a.places[at]) * (k < 2 ? share : 0.5);
+      if (i < MARK_COUNT) out.world[at] += (b.world[at] - a.world[at]) * share;
     }
-    const c = Math.cos(region.angle);
-    const s = Math.sin(region.angle);
-    const turned = new Float32Array(MARK_COUNT * 3);
-    for (let i = 0; i < MARK_COUNT; i++) {
-      const x = world[i * 3];
-      const y = world[i * 3 + 1];
-      turned.set([c * x - s * y, -(s * x + c * y), -world[i * 3 + 2]], i * 3);
+  }
+  return out;
+}
+
+/** Mirrors a square input from left to right. @param values of a pixel that lie side by side. */
+function mirrorRows(input: Float32Array, values: 1 | 3): void {
+  const row = MARKS_SIZE * values;
+  for (let start = 0; start < input.length; start += row) {
+    for (let left = 0, right = row - values; left < right; left += values, right -= values) {
+      for (let k = 0; k < values; k++) {
+        const kept = input[start + left + k];
+        input[start + left + k] = input[start + right + k];
+        input[start + right + k] = kept;
+      }
     }
-    return { presence: presence[0], marks, world: turned, guides: guides as BodyMarks['guides'] };
   }
 }
 

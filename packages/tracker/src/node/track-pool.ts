@@ -13,6 +13,7 @@ export interface SegmentJob extends CapturedParts {
   segment: Segment;
   warmUp: number;
   plain?: boolean;
+  fine?: boolean;
   guides?: readonly Guide[];
   /** A word of progress after so many frames. */
   everyFrames: number;

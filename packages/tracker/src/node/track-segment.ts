@@ -24,6 +24,8 @@ export interface SegmentRun extends CapturedParts {
   width: number;
   height: number;
   plain?: boolean;
+  /** A second look at each frame. */
+  fine?: boolean;
   /** Whom to follow, one entry for each performer; the most prominent person alone if left out. */
   guides?: readonly Guide[];
   /** Frame of the clip that the first picture is: what guides count in. */

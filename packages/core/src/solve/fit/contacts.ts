@@ -1,53 +1,108 @@
 /** When each sole point rests: a weight for each frame, 0 … 1, ramped at the ends. */
 export type Contacts = Float64Array[];
 
-const HEIGHT: readonly [enter: number, leave: number] = [0.05, 0.08];
-const SPEED: readonly [enter: number, leave: number] = [0.25, 0.5];
+/** What contacts are found from. */
+export interface SoleEvidence {
+  /** frames × soles × 3, metres, floor at y = 0. */
+  track: Float64Array;
+  /** Where each sole would stand on the floor, see `floorSight`; null where there is no picture. */
+  sight: Float64Array | null;
+  soles: number;
+  frames: number;
+  rate: number;
+  /** Direction from the camera, unit vector. */
+  view: readonly number[];
+  /** Heights count by this: above 1 while the floor is not yet known well. */
+  slack: number;
+}
+
+type Hysteresis = readonly [enter: number, leave: number];
+const HEIGHT: Hysteresis = [0.05, 0.08];
+const SPEED: Hysteresis = [0.25, 0.5];
 const LEAST_FRAMES = 4;
 const RAMP = 3;
 /** Speed along the view is uncertain: it counts for less. */
 const ALONG = 0.3;
+/** Speed over the floor, by sight, below which a sole rests and above which it does not, m/s, and how many of its standard errors are added. */
+const SIGHT_RESTS: Hysteresis = [0.2, 0.35];
+const SIGHT_RUNS: Hysteresis = [0.6, 0.9];
+const RESTS_ERRORS = 2;
+const RUNS_ERRORS = 4;
+/** A mark strays by so many pixels, over some frames alike. */
+const MARK_PIXELS = 1.5;
+/** Frames to either side that a speed by sight is taken from, at 30 frames/s. */
+const SIGHT_REACH = 3;
 
-/**
- * Finds when heels and toes rest, with hysteresis on height and speed.
- * @param soles count of sole points.
- * @param track frames × soles × 3, metres, floor at y = 0.
- * @param view direction from the camera, unit vector.
- */
-export function findContacts(
-  track: Float64Array,
-  soles: number,
-  frames: number,
-  rate: number,
-  view: readonly number[],
-): Contacts {
-  const stride = soles * 3;
-  const reach = Math.max(1, Math.round(rate / 30));
-  return Array.from({ length: soles }, (_, s) => {
-    const at = (frame: number, k: number): number =>
-      track[Math.min(frames - 1, Math.max(0, frame)) * stride + s * 3 + k];
-    const resting = new Uint8Array(frames);
-    let on: boolean = false;
-    for (let frame = 0; frame < frames; frame++) {
-      const span = (Math.min(frames - 1, frame + reach) - Math.max(0, frame - reach)) / rate || 1;
-      const d = [0, 1, 2].map((k) => (at(frame + reach, k) - at(frame - reach, k)) / span);
-      const along = d[0] * view[0] + d[1] * view[1] + d[2] * view[2];
-      const across = Math.sqrt(Math.max(0, d[0] ** 2 + d[1] ** 2 + d[2] ** 2 - along ** 2));
-      const speed = Math.hypot(across, ALONG * along);
-      const i: 0 | 1 = on ? 1 : 0;
-      on = at(frame, 1) < HEIGHT[i] && speed < SPEED[i];
+/** Finds when heels and toes rest, with hysteresis on height and speed. */
+export function findContacts(evidence: SoleEvidence): Contacts {
+  return Array.from({ length: evidence.soles }, (_, s) => {
+    const resting = new Uint8Array(evidence.frames);
+    let on = false;
+    for (let frame = 0; frame < evidence.frames; frame++) {
+      on = rests(evidence, s, frame, on ? 1 : 0);
       resting[frame] = on ? 1 : 0;
     }
-    dropShort(resting);
+    flipShort(resting, 0, LEAST_FRAMES);
+    flipShort(resting, 1, LEAST_FRAMES);
     return ramped(resting);
   });
 }
 
-function dropShort(resting: Uint8Array): void {
+/** @param i 0 to begin to rest, 1 to go on. */
+function rests(evidence: SoleEvidence, s: number, frame: number, i: 0 | 1): boolean {
+  const { track, soles, slack } = evidence;
+  if (!(track[(frame * soles + s) * 3 + 1] < slack * HEIGHT[i])) return false;
+  const [run, doubt] = speedBySight(evidence, s, frame);
+  if (run > SIGHT_RUNS[i] + RUNS_ERRORS * doubt) return false;
+  return run < SIGHT_RESTS[i] + RESTS_ERRORS * doubt || speedInSpace(evidence, s, frame) < SPEED[i];
+}
+
+function speedInSpace({ track, soles, frames, rate, view }: SoleEvidence, s: number, frame: number): number {
+  const reach = Math.max(1, Math.round(rate / 30));
+  const [from, to] = [Math.max(0, frame - reach), Math.min(frames - 1, frame + reach)];
+  const span = (to - from) / rate || 1;
+  let [square, along] = [0, 0];
+  for (let k = 0; k < 3; k++) {
+    const d = (track[(to * soles + s) * 3 + k] - track[(from * soles + s) * 3 + k]) / span;
+    square += d * d;
+    along += d * view[k];
+  }
+  return Math.hypot(Math.sqrt(Math.max(0, square - along * along)), ALONG * along);
+}
+
+/**
+ * Speed over the floor of a sole that is taken to stand on it: the slope of a line through the neighbouring frames.
+ * @returns metres in a second, and the standard error of it; NaN where too little is seen.
+ */
+function speedBySight({ sight, soles, frames, rate }: SoleEvidence, s: number, frame: number): [number, number] {
+  if (!sight) return [NaN, 0];
+  const reach = Math.max(2, Math.round((SIGHT_REACH * rate) / 30));
+  let [n, t1, t2, x, z, xt, zt] = [0, 0, 0, 0, 0, 0, 0];
+  for (let k = Math.max(0, frame - reach); k <= Math.min(frames - 1, frame + reach); k++) {
+    const at = (k * soles + s) * 3;
+    if (Number.isNaN(sight[at])) continue;
+    const t = (k - frame) / rate;
+    n++;
+    t1 += t;
+    t2 += t * t;
+    x += sight[at];
+    z += sight[at + 1];
+    xt += t * sight[at];
+    zt += t * sight[at + 1];
+  }
+  if (n < 4) return [NaN, 0];
+  const spread = n * t2 - t1 * t1;
+  const speed = Math.hypot((n * xt - t1 * x) / spread, (n * zt - t1 * z) / spread);
+  return [speed, (MARK_PIXELS * sight[(frame * soles + s) * 3 + 2]) / Math.sqrt(spread / n)];
+}
+
+/** Turns over runs of a value that are too short to be true; a run of rest is at an end, too, a gap may go on beyond it. */
+function flipShort(resting: Uint8Array, value: 0 | 1, least: number): void {
   for (let start = 0; start < resting.length;) {
     let end = start;
     while (end < resting.length && resting[end] === resting[start]) end++;
-    if (resting[start] && end - start < LEAST_FRAMES) resting.fill(0, start, end);
+    const inside = value === 1 || (start > 0 && end < resting.length);
+    if (resting[start] === value && inside && end - start < least) resting.fill(1 - value, start, end);
     start = end;
   }
 }

@@ -36,13 +36,16 @@ export const FIT_WEIGHTS: FitWeights = {
 
 const MARK_HUBER = 2;
 
-const DAMPING = 2;
 /** Feet are seen worse than the rest. */
 const FOOT_MARK = 1.5;
 const LEAST_VISIBILITY = 0.15;
 /** Hinges bend between these, radians; the sign tells which way about their axis. */
-const HINGE: readonly [least: number, most: number] = [0.035, 2.7];
+const HINGE: readonly [least: number, most: number] = [0.06, 2.7];
 const HINGE_SIGMA = 0.05;
+
+/** Cosine between shin (downwards) and foot (heel to toe): from toes pulled up by 30° to toes stretched by 50°. */
+const ANKLE: readonly [least: number, most: number] = [-0.3, 0.88];
+const ANKLE_SIGMA = 0.1;
 
 /** Bones whose vectors the network's 3D points tell: pairs of point names. */
 const BONES: readonly (readonly [from: string, to: string, networkLength: number])[] = [
@@ -70,6 +73,8 @@ export interface Evidence {
   scale: number;
   height: number;
   contacts: Contacts | null;
+  /** What holds each unknown where it is: little while it has far to go, more to settle it. */
+  damping: number;
   weights: FitWeights;
 }
 
@@ -91,7 +96,7 @@ const HOLD = 1e12;
 export function fitWindow(motion: Motion, evidence: Evidence, steps: number, { first, until, held }: FitWindow): void {
   const { rate } = motion;
   const count = until - first;
-  const { observations, camera, scale, contacts, weights } = evidence;
+  const { observations, camera, scale, contacts, damping, weights } = evidence;
   const model = new BodyModel(motion, evidence.height);
   const { points, soles } = model;
   const nearFloor = points.map(({ name }) => /Heel|FootIndex/.test(name));
@@ -104,6 +109,9 @@ export function fitWindow(motion: Motion, evidence: Evidence, steps: number, { f
   const coefficients = new Float64Array(3 * D);
   const byName = new Map(points.map((point, p) => [point.name, p]));
   const hip = byName.get('leftHip') ?? 0;
+  const ankles = (['left', 'right'] as const).map((side) =>
+    ['Knee', 'Ankle', 'Heel', 'FootIndex'].map((part) => byName.get(side + part) as number),
+  );
   const bones = BONES.map(
     ([a, b, length]) => [byName.get(a) as number, byName.get(b) as number, scale / length] as const,
   );
@@ -154,7 +162,7 @@ export function fitWindow(motion: Motion, evidence: Evidence, steps: number, { f
       for (let p = 0; p < P; p++) slopes[p].set(model.slopes[p], (frame - first) * model.slopes[p].length);
     }
     system.clear();
-    for (let i = 0; i < count * D; i++) system.damp(i, i < held * D ? HOLD : DAMPING);
+    for (let i = 0; i < count * D; i++) system.damp(i, i < held * D ? HOLD : damping);
     for (let frame = first; frame < until; frame++) {
       lookAxes(places, ((frame - first) * P + hip) * 3, camera, view);
       if (isSeen(observations, frame)) {
@@ -162,6 +170,7 @@ export function fitWindow(motion: Motion, evidence: Evidence, steps: number, { f
         addBones(frame);
       }
       addHinges(frame);
+      addAnkles(frame);
       if (frame + 2 < until) addCalm(frame);
       if (contacts) addContacts(frame, contacts);
     }
@@ -258,13 +267,18 @@ export function fitWindow(motion: Motion, evidence: Evidence, steps: number, { f
     weight: number,
   ): void {
     dense.fill(0);
-    for (const [p, sign] of [
-      [a, -1],
-      [b, 1],
-    ] as const) {
-      const own = append(0, p, frame, ex, ey, ez, sign);
-      for (let i = 0; i < own; i++) dense[indices[i] - (frame - first) * D] += coefficients[i];
-    }
+    merge(a, frame, ex, ey, ez, -1);
+    merge(b, frame, ex, ey, ez, 1);
+    addMerged(frame, value, weight);
+  }
+
+  /** Adds the part of a residual that one point has to the merged one. */
+  function merge(p: number, frame: number, ex: number, ey: number, ez: number, factor: number): void {
+    const own = append(0, p, frame, ex, ey, ez, factor);
+    for (let i = 0; i < own; i++) dense[indices[i] - (frame - first) * D] += coefficients[i];
+  }
+
+  function addMerged(frame: number, value: number, weight: number): void {
     let used = 0;
     for (let i = 0; i < D; i++) {
       if (dense[i] === 0) continue;
@@ -309,6 +323,27 @@ export function fitWindow(motion: Motion, evidence: Evidence, steps: number, { f
     }
   }
 
+  /** Keeps the feet within what ankles can do: a foot seen from behind is told badly. */
+  function addAnkles(frame: number): void {
+    const at = (p: number, k: number): number => places[((frame - first) * P + p) * 3 + k];
+    for (const [knee, ankle, heel, toe] of ankles) {
+      for (let k = 0; k < 3; k++) {
+        shin[k] = at(ankle, k) - at(knee, k);
+        foot[k] = at(toe, k) - at(heel, k);
+      }
+      const lengths = Math.hypot(shin[0], shin[1], shin[2]) * Math.hypot(foot[0], foot[1], foot[2]);
+      const cosine = (shin[0] * foot[0] + shin[1] * foot[1] + shin[2] * foot[2]) / lengths;
+      const beyond = cosine < ANKLE[0] ? ANKLE[0] - cosine : cosine > ANKLE[1] ? ANKLE[1] - cosine : 0;
+      if (beyond === 0) continue;
+      dense.fill(0);
+      merge(knee, frame, foot[0], foot[1], foot[2], -1 / lengths);
+      merge(ankle, frame, foot[0], foot[1], foot[2], 1 / lengths);
+      merge(heel, frame, shin[0], shin[1], shin[2], -1 / lengths);
+      merge(toe, frame, shin[0], shin[1], shin[2], 1 / lengths);
+      addMerged(frame, beyond, 1 / (ANKLE_SIGMA * ANKLE_SIGMA));
+    }
+  }
+
   function addContacts(frame: number, found: Contacts): void {
     soles.forEach((point, s) => {
       const here = found[s][frame];
@@ -336,6 +371,8 @@ export function fitWindow(motion: Motion, evidence: Evidence, steps: number, { f
 }
 
 const dense = new Float64Array(64);
+const shin = new Float64Array(3);
+const foot = new Float64Array(3);
 
 /** Length of the trunk in the picture, pixels; at least a few. */
 function trunkPixels(marks: Float32Array, frame: number): number {

@@ -111,11 +111,32 @@ describe('contacts', () => {
       track[f * 3] = flying ? (f - 14) * 0.05 : f < 15 ? 0 : 0.55;
       track[f * 3 + 1] = flying ? 0.15 : 0.01;
     }
-    const [rest] = findContacts(track, 1, frames, 30, [0, 0, -1]);
+    const still = { sight: null, soles: 1, frames, rate: 30, view: [0, 0, -1], slack: 1 };
+    const [rest] = findContacts({ ...still, track });
     expect([0, 10, 30, 39].map((f) => rest[f])).toEqual([1, 1, 1, 1]);
     expect([16, 20, 23].map((f) => rest[f])).toEqual([0, 0, 0]);
     expect(rest[13]).toBeLessThanOrEqual(1);
     expect(Array.from(rest).some((value) => value > 0 && value < 1)).toBe(true);
+    // One wrong frame makes no gap.
+    track[31 * 3 + 1] = 0.2;
+    expect(findContacts({ ...still, track })[0][31]).toBeGreaterThan(0);
+  });
+
+  it('are told by sight where depth is not: a sole that stays over one place of the floor rests', () => {
+    const frames = 40;
+    const track = new Float64Array(frames * 3);
+    const sight = new Float64Array(frames * 3);
+    for (let f = 0; f < frames; f++) {
+      // In depth it seems to run throughout; the picture says that it stands until 20 and swings after.
+      track[f * 3 + 2] = f * 0.12;
+      sight.set([0, f < 20 ? 0 : (f - 20) * 0.12, 0.02], f * 3);
+    }
+    const still = { track, soles: 1, frames, rate: 30, view: [0, 0, -1], slack: 1 };
+    const [blind] = findContacts({ ...still, sight: null });
+    const [rest] = findContacts({ ...still, sight });
+    expect(blind[10]).toBe(0);
+    expect(rest[10]).toBe(1);
+    expect(rest[32]).toBe(0);
   });
 });
 
@@ -153,6 +174,7 @@ describe('the fit', () => {
     scale: 1,
     height: HEIGHT,
     contacts: null,
+    damping: 2,
     weights: FIT_WEIGHTS,
   };
   const apart = (a: Motion, b: Motion, names: string[]): number => {

@@ -5,11 +5,12 @@ import { readRotation, writeRotation, type Motion } from '../../motion/motion';
 
 /** Soles slower than this are taken to rest, m/s. */
 const SLOW = 0.2;
-/** How far a resting sole may be off, metres; frames that stand for one plant; what is believed of the tilt beforehand, radians. */
-const SIGMA = 0.03;
-const PLANT_FRAMES = 12;
-const TILT_SIGMA = 0.08;
-const ROLL_SIGMA = 0.03;
+/** How far a resting sole may be off, metres; soles that rest within one square of this width count as one, fewer than so many of them as less; what is believed of the tilt beforehand, radians. */
+const SIGMA = 0.02;
+const SQUARE = 0.4;
+const LEAST_CROWD = 12;
+const TILT_SIGMA = 0.05;
+const ROLL_SIGMA = 0.02;
 const ROUNDS = 8;
 
 /**
@@ -67,15 +68,20 @@ function restingSoles(motion: Motion): Point[] {
 /** @returns slopes of the plane along x and z. */
 function fitPlane(points: readonly Point[]): [number, number] {
   const mean = [0, 1, 2].map((k) => points.reduce((sum, point) => sum + point[k], 0) / points.length);
+  // However long a foot rests at a place, it tells of the floor there but once.
+  const square = ([x, , z]: Point): string => `${Math.round(x / SQUARE)} ${Math.round(z / SQUARE)}`;
+  const crowd = new Map<string, number>();
+  for (const point of points) crowd.set(square(point), (crowd.get(square(point)) ?? 0) + 1);
+  const share = points.map((point) => 1 / Math.max(LEAST_CROWD, crowd.get(square(point)) ?? 1));
   let [bx, bz, level] = [0, 0, 0];
   for (let round = 0; round < ROUNDS; round++) {
     // Normal equations in level, slope along x, slope along z.
     const a = [1e-9, 0, 0, 1 / ROLL_SIGMA ** 2, 0, 1 / TILT_SIGMA ** 2];
     const r = [0, 0, 0];
-    for (const [px, py, pz] of points) {
+    for (const [i, [px, py, pz]] of points.entries()) {
       const [x, y, z] = [px - mean[0], py - mean[1], pz - mean[2]];
       const off = Math.abs(y - level - bx * x - bz * z) / SIGMA;
-      const w = (off > 1 ? 1 / off : 1) / (SIGMA * SIGMA * PLANT_FRAMES);
+      const w = ((off > 1 ? 1 / off : 1) * share[i]) / (SIGMA * SIGMA);
       a[0] += w;
       a[1] += w * x;
       a[2] += w * z;
