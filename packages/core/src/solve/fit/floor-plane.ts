@@ -6,10 +6,10 @@ import { readRotation, writeRotation, type Motion } from '../../motion/motion';
 /** Soles slower than this are taken to rest, m/s. */
 const SLOW = 0.2;
 /** How far a resting sole may be off, metres; soles that rest within one square of this width count as one, fewer than so many of them as less; what is believed of the tilt beforehand, radians. */
-const SIGMA = 0.02;
+const SIGMA = 0.022;
 const SQUARE = 0.4;
 const LEAST_CROWD = 12;
-const TILT_SIGMA = 0.05;
+const TILT_SIGMA = 0.065;
 const ROLL_SIGMA = 0.02;
 const ROUNDS = 8;
 
