@@ -27,7 +27,10 @@ export function solePoints(motion: Pick<Motion, 'skeleton'>): SolePoint[] {
  * World places of the sole points in every frame.
  * @returns frames × points × 3, metres.
  */
-export function soleTrack(motion: Motion, points = solePoints(motion)): Float64Array {
+export function soleTrack(
+  motion: Motion,
+  points: readonly Pick<SolePoint, 'joint' | 'offset'>[] = solePoints(motion),
+): Float64Array {
   const out = new Float64Array(motion.frames * points.length * 3);
   const pose = emptyPose(motion.skeleton);
   const turn: quat = [0, 0, 0, 1];

@@ -1,6 +1,14 @@
 import type { z } from 'zod';
 import type { Motion } from '../motion/motion';
 
+/** What is known of a take besides its motion. */
+export interface PassContext {
+  /** 1 for frames whose pose was carried over a gap. */
+  bridged: Uint8Array | null;
+}
+
+export const NO_CONTEXT: PassContext = { bridged: null };
+
 /**
  * A clean-up operation on a motion. One file for each; the registry lists them. Masks, range and
  * strength are handled around every pass, never inside.
@@ -10,8 +18,10 @@ export interface Pass<Options> {
   readonly name: string;
   readonly title: string;
   readonly about: string;
-  /** Options with defaults; `.meta({ title, unit })` tells the interface how to show each. */
+  /** Options with defaults; `.meta({ title, unit, step })` tells the interface how to show each. */
   readonly options: z.ZodType<Options>;
+  /** Changes the number of frames or their rate: comes after all others, and knows no range and no parts. */
+  readonly timing?: boolean;
   /** Pure: same input, same output, the input is left alone. */
-  readonly apply: (motion: Motion, options: Options) => Motion;
+  readonly apply: (motion: Motion, options: Options, context: PassContext) => Motion;
 }

@@ -1,8 +1,28 @@
+import { fillGaps } from './fill-gaps';
+import { hipHeight } from './hip-height';
+import { keepApart } from './keep-apart';
 import type { Pass } from './pass';
+import { removePops } from './remove-pops';
+import { resample } from './resample';
+import { retime } from './retime';
+import { rootDrift } from './root-drift';
 import { smooth } from './smooth';
+import { swapSides } from './swap-sides';
+import { trim } from './trim';
 
-/** Every pass there is. Documents name a pass by its `name`. */
-export const PASSES: readonly Pass<unknown>[] = [smooth] as unknown as readonly Pass<unknown>[];
+/** Every pass there is, in the order in which they are usually wanted. Documents name a pass by its `name`. */
+export const PASSES = [
+  removePops,
+  fillGaps,
+  swapSides,
+  smooth,
+  hipHeight,
+  rootDrift,
+  keepApart,
+  trim,
+  retime,
+  resample,
+] as unknown as readonly Pass<unknown>[];
 
 /** @throws Error when there is no pass of this name. */
 export function passNamed(name: string): Pass<unknown> {

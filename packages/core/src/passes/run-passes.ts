@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { quat } from 'gl-matrix';
 import { BODY_PARTS, bodyPartOf } from '../motion/body-parts';
 import { alignSigns, copyMotion, readRotation, writeRotation, type Motion } from '../motion/motion';
+import { NO_CONTEXT, type PassContext } from './pass';
 import { passNamed } from './registry';
 
 /** One entry of a take's list of passes: data, stored with the take. */
@@ -28,21 +29,17 @@ export type PassStep = z.infer<typeof PassStep>;
  * pass only ever knows whole motions. The input is left alone.
  * @throws Error when a step names no pass, or ZodError when its options don't fit.
  */
-export function runPasses(motion: Motion, steps: readonly PassStep[]): Motion {
-  return steps.reduce(
-    (current, step) => (step.muted || step.strength === 0 ? current : runStep(current, step)),
-    motion,
-  );
+export function runPasses(motion: Motion, steps: readonly PassStep[], context: PassContext = NO_CONTEXT): Motion {
+  return steps.reduce((current, step) => runPass(current, step, context), motion);
 }
 
-function runStep(motion: Motion, step: PassStep): Motion {
+/** Runs one step of the list. */
+export function runPass(motion: Motion, step: PassStep, context: PassContext): Motion {
+  if (step.muted || step.strength === 0) return motion;
   const pass = passNamed(step.pass);
-  const result = pass.apply(motion, pass.options.parse(step.options));
+  const result = pass.apply(motion, pass.options.parse(step.options), context);
+  if (result === motion || pass.timing) return result;
   if (step.strength === 1 && step.range === null && step.parts === null) return result;
-  if (result.frames !== motion.frames)
-    throw new Error(
-      `The pass "${pass.title}" changes the length of the motion and can only be used on the whole of it.`,
-    );
   const shares = Float64Array.from({ length: motion.frames }, (_, frame) => step.strength * rangeShare(step, frame));
   return blendMotions(motion, result, shares, (part) => step.parts === null || step.parts.includes(part));
 }

@@ -1,18 +1,24 @@
 import { z } from 'zod';
 import { alignSigns, copyMotion, type Motion } from '../motion/motion';
 import { gaussianColumns, normaliseQuaternions } from './gaussian';
+import { turnBetween } from './joint-columns';
 import type { Pass } from './pass';
 
 const Options = z.object({
-  joints: z.number().min(0).max(0.3).default(0.04).meta({ title: 'Joints', unit: 's' }),
-  root: z.number().min(0).max(0.5).default(0.06).meta({ title: 'Path of the hips', unit: 's' }),
+  joints: z.number().min(0).max(0.3).default(0.04).meta({ title: 'Joints', unit: 's', step: 0.01 }),
+  root: z.number().min(0).max(0.5).default(0.06).meta({ title: 'Path of the hips', unit: 's', step: 0.01 }),
+  gestures: z.boolean().default(true).meta({ title: 'Leave fast gestures alone' }),
 });
+
+/** A joint that turns as fast as this is smoothed by half, rad/s. */
+const FAST = 2.5;
 
 /**
  * Smooths joint turns and the root path with a zero-phase Gaussian; the options are its standard
  * deviations in seconds. Turns are averaged as sign-aligned quaternions, which for the small
  * differences between neighbouring frames is the rotation mean to second order (F. L. Markley et
- * al., "Averaging quaternions", 2007).
+ * al., "Averaging quaternions", 2007). Fast gestures take part the less the faster the joint turns there,
+ * by the speed of the smoothed motion, so that shake does not count as a gesture.
  */
 export const smooth: Pass<z.infer<typeof Options>> = {
   name: 'smooth',
@@ -25,7 +31,18 @@ export const smooth: Pass<z.infer<typeof Options>> = {
     const length = motion.frames * 4;
     for (let joint = 0; joint < motion.skeleton.joints.length; joint++) {
       const column = out.rotations.subarray(joint * length, (joint + 1) * length);
+      const before = column.slice();
       column.set(normaliseQuaternions(gaussianColumns(column, 4, options.joints * motion.rate)));
+      if (!options.gestures || options.joints === 0) continue;
+      const speeds = Float32Array.from({ length: motion.frames }, (_, frame) => {
+        const [a, b] = [Math.max(0, frame - 1), Math.min(motion.frames - 1, frame + 1)];
+        return b > a ? (turnBetween(out, joint, a, b) * motion.rate) / (b - a) : 0;
+      });
+      for (let frame = 0; frame < motion.frames; frame++) {
+        const share = 1 / (1 + (speeds[frame] / FAST) ** 2);
+        for (let k = frame * 4; k < frame * 4 + 4; k++) column[k] = before[k] + (column[k] - before[k]) * share;
+      }
+      normaliseQuaternions(column);
     }
     out.root.set(gaussianColumns(out.root, 3, options.root * motion.rate));
     return out;

@@ -7,6 +7,7 @@ import { alignSigns, emptyPose, poseAt, readRotation, restMotion, writeRotation,
 import { jointIndex } from '../motion/skeleton';
 import { isSeen, MARK_COUNT, type BodyObservations } from '../observe/body';
 import { gaussianColumns } from '../passes/gaussian';
+import { NO_CONTEXT } from '../passes/pass';
 import { smooth } from '../passes/smooth';
 import { findContacts } from './fit/contacts';
 import { floorSight } from './fit/floor-sight';
@@ -97,7 +98,8 @@ export function solveTake(observations: BodyObservations, options: SolveOptions 
   const up = uprightTurn(observations, observations.world);
   const camera = toWorld(motion, up, focal, width, height);
   alignSigns(motion);
-  const calm = options.smooth === false ? motion : smooth.apply(motion, smooth.options.parse({}));
+  const calm =
+    options.smooth === false ? motion : smooth.apply(motion, smooth.options.parse({ gestures: false }), NO_CONTEXT);
   if (options.fit === false) {
     const settled = settleOnFloor(calm);
     let lift = 0;

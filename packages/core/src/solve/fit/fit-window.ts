@@ -26,7 +26,7 @@ export interface FitWeights {
 export const FIT_WEIGHTS: FitWeights = {
   mark: 0.045,
   across: 0.15,
-  along: 0.07,
+  along: 0.09,
   calmAcross: 3,
   calmAlong: 2.5,
   calmHuber: 0.35,

@@ -1,0 +1,53 @@
+import { z } from 'zod';
+import type { Motion } from '../motion/motion';
+import { jointIndex } from '../motion/skeleton';
+import { solePoints, type SolePoint } from './floor';
+
+export const PLANTED_PARTS = ['leftHeel', 'leftToe', 'rightHeel', 'rightToe', 'leftHand', 'rightHand'] as const;
+export type PlantedPart = (typeof PLANTED_PARTS)[number];
+
+/** A span in which a heel, the ball of a foot or a hand stays put: data, stored with the take. */
+export const Plant = z.object({
+  part: z.enum(PLANTED_PARTS),
+  /** Frames from … until − 1, of the take. */
+  from: z.number().int().min(0),
+  until: z.number().int().min(1),
+  /** Frames over which it takes hold before and lets go after. */
+  ease: z.number().int().min(0).max(60).default(4),
+  /** Where it stays, metres; null takes the middle of where it was. Feet stay on the floor. */
+  place: z.tuple([z.number(), z.number(), z.number()]).nullable().default(null),
+});
+export type Plant = z.infer<typeof Plant>;
+
+const LEAST_FRAMES = 4;
+
+/** The plants that were found in a take: each run of frames in which a sole point rests. */
+export function plantsFrom(contacts: Record<SolePoint['name'], ArrayLike<number>> | null): Plant[] {
+  if (!contacts) return [];
+  const plants: Plant[] = [];
+  for (const part of Object.keys(contacts) as SolePoint['name'][]) {
+    const weights = contacts[part];
+    for (let from = 0; from < weights.length;) {
+      let until = from;
+      while (until < weights.length && weights[until] > 0) until++;
+      if (until - from >= LEAST_FRAMES) plants.push({ part, from, until, ease: 3, place: null });
+      from = Math.max(until, from + 1);
+    }
+  }
+  return plants.sort((a, b) => a.from - b.from);
+}
+
+/** A point of the body that can be planted. */
+export interface PlantedPoint {
+  name: PlantedPart;
+  joint: number;
+  offset: [number, number, number];
+}
+
+/** The points of a skeleton that can be planted: soles, and the wrists. */
+export function plantedPoints(motion: Pick<Motion, 'skeleton'>): PlantedPoint[] {
+  const hands = (['leftHand', 'rightHand'] as const).map((name): PlantedPoint => {
+    return { name, joint: jointIndex(motion.skeleton, name), offset: [0, 0, 0] };
+  });
+  return [...solePoints(motion), ...hands.filter((hand) => hand.joint >= 0)];
+}

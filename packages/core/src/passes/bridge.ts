@@ -1,0 +1,74 @@
+import { quat } from 'gl-matrix';
+import { readRotation, writeRotation, type Motion } from '../motion/motion';
+
+/**
+ * Bridges a span of one joint, or of the root (−1), from the frames around it, going on with the speed that
+ * they come and leave with: cubic Hermite for the root, for turns the same on the rotation that leads from
+ * the one side to the other (as spherical cubics: K. Shoemake, SIGGRAPH 1985). Changes the motion in place.
+ * @param from first frame of the span. @param until the one after its last.
+ */
+export function bridgeSpan(motion: Motion, joint: number, from: number, until: number): void {
+  const [a, b] = [from - 1, until];
+  if (a < 0 && b >= motion.frames) return;
+  if (joint < 0) return bridgeRoot(motion, from, until);
+  const read = (frame: number): quat => readRotation(motion, joint, frame, [0, 0, 0, 1]);
+  if (a < 0 || b >= motion.frames) {
+    const held = read(a < 0 ? b : a);
+    for (let frame = from; frame < until; frame++) writeRotation(motion, joint, frame, held);
+    return;
+  }
+  const span = b - a;
+  const [start, end] = [read(a), read(b)];
+  // Where each side would be, had it gone on alone.
+  const [onward, backward] = [
+    a > 0 ? logBetween(read(a - 1), start) : [0, 0, 0],
+    b + 1 < motion.frames ? logBetween(end, read(b + 1)) : [0, 0, 0],
+  ];
+  for (let frame = from; frame < until; frame++) {
+    const t = (frame - a) / span;
+    const left = turnedOn(start, onward, EASE * (frame - a));
+    const right = turnedOn(end, backward, -EASE * (b - frame));
+    const share = t * t * (3 - 2 * t);
+    writeRotation(motion, joint, frame, quat.normalize(left, quat.slerp(left, left, right, share)));
+  }
+}
+
+/** Part of the speed at the ends that is taken over. */
+const EASE = 0.6;
+
+function bridgeRoot({ root, frames }: Motion, from: number, until: number): void {
+  const [a, b] = [from - 1, until];
+  for (let k = 0; k < 3; k++) {
+    const value = (frame: number): number => root[frame * 3 + k];
+    if (a < 0 || b >= frames) {
+      for (let frame = from; frame < until; frame++) root[frame * 3 + k] = value(a < 0 ? b : a);
+      continue;
+    }
+    const span = b - a;
+    const [p, q] = [value(a), value(b)];
+    const va = (a > 0 ? p - value(a - 1) : 0) * span;
+    const vb = (b + 1 < frames ? value(b + 1) - q : 0) * span;
+    for (let frame = from; frame < until; frame++) {
+      const t = (frame - a) / span;
+      const [t2, t3] = [t * t, t * t * t];
+      root[frame * 3 + k] =
+        (2 * t3 - 3 * t2 + 1) * p + (t3 - 2 * t2 + t) * va + (-2 * t3 + 3 * t2) * q + (t3 - t2) * vb;
+    }
+  }
+}
+
+/** The turn from one rotation to the next as axis × angle, in the first one's own axes. */
+function logBetween(a: quat, b: quat): number[] {
+  const d = quat.multiply([0, 0, 0, 1], quat.conjugate([0, 0, 0, 1], a), b);
+  if (d[3] < 0) quat.scale(d, d, -1);
+  const s = Math.hypot(d[0], d[1], d[2]);
+  const k = s < 1e-9 ? 2 : (2 * Math.atan2(s, d[3])) / s;
+  return [d[0] * k, d[1] * k, d[2] * k];
+}
+
+function turnedOn(from: quat, log: readonly number[], times: number): quat {
+  const angle = Math.hypot(log[0], log[1], log[2]);
+  if (angle < 1e-9) return [from[0], from[1], from[2], from[3]];
+  const turn = quat.setAxisAngle([0, 0, 0, 1], [log[0] / angle, log[1] / angle, log[2] / angle], angle * times);
+  return quat.multiply(turn, from, turn);
+}

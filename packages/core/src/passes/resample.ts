@@ -1,0 +1,27 @@
+import { z } from 'zod';
+import type { Motion } from '../motion/motion';
+import type { Pass } from './pass';
+import { sampleMotion } from './sample-motion';
+
+const Options = z.object({
+  rate: z.number().min(1).max(240).default(30).meta({ title: 'Frame rate', unit: 'frames/s' }),
+});
+
+/** Gives the motion another frame rate at the same speed. */
+export const resample: Pass<z.infer<typeof Options>> = {
+  name: 'resample',
+  title: 'Frame rate',
+  about: 'Another number of frames in a second; the speed stays.',
+  options: Options,
+  timing: true,
+  apply(motion: Motion, { rate }): Motion {
+    if (rate === motion.rate) return motion;
+    const step = motion.rate / rate;
+    const count = Math.max(1, Math.floor((motion.frames - 1) / step + 1e-6) + 1);
+    return sampleMotion(
+      motion,
+      Float64Array.from({ length: count }, (_, i) => i * step),
+      rate,
+    );
+  },
+};

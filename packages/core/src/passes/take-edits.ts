@@ -1,0 +1,60 @@
+import { z } from 'zod';
+import { holdPlants } from '../ground/hold-plants';
+import { Plant, plantsFrom } from '../ground/plants';
+import type { Motion } from '../motion/motion';
+import type { SolvedTake } from '../solve/solve-take';
+import { passNamed } from './registry';
+import { PassStep, runPass } from './run-passes';
+
+/** What a person has laid over a take: data, stored with it. */
+export const TakeEdits = z.object({
+  passes: z.array(PassStep).max(100).default([]),
+  /** null takes the plants that were found. */
+  plants: z.array(Plant).max(20000).nullable().default(null),
+});
+export type TakeEdits = z.infer<typeof TakeEdits>;
+export const NO_EDITS: TakeEdits = { passes: [], plants: null };
+
+/**
+ * Evaluates a take with what was laid over it: passes in their order, then plants, then the passes that change
+ * the timing. Keeps the result of each step, so that a change evaluates only what follows it.
+ */
+export class TakeEvaluator {
+  private steps: { key: string; result: Motion }[] = [];
+  /** Steps that the last evaluation had to run. */
+  ran = 0;
+
+  constructor(private readonly solved: Pick<SolvedTake, 'motion' | 'bridged' | 'contacts'>) {}
+
+  /** @throws Error when a step names no pass or its options don't fit. */
+  evaluate({ passes, plants }: TakeEdits): Motion {
+    const { motion, bridged, contacts } = this.solved;
+    const last = (step: PassStep): boolean => passNamed(step.pass).timing === true;
+    const pass = (step: PassStep) => ({
+      key: JSON.stringify(step),
+      run: (current: Motion): Motion => runPass(current, step, { bridged }),
+    });
+    const held = plants ?? plantsFrom(contacts);
+    const wanted = [
+      ...passes.filter((step) => !last(step)).map(pass),
+      { key: `plants ${JSON.stringify(held)}`, run: (current: Motion): Motion => holdPlants(current, held) },
+      ...passes.filter(last).map(pass),
+    ];
+    let same = 0;
+    while (same < wanted.length && this.steps[same]?.key === wanted[same].key) same++;
+    this.steps.length = same;
+    this.ran = wanted.length - same;
+    let result = same > 0 ? this.steps[same - 1].result : motion;
+    for (const { key, run } of wanted.slice(same)) {
+      result = run(result);
+      this.steps.push({ key, result });
+    }
+    return result;
+  }
+}
+
+/** A take's motion as it leaves the house. */
+export const finishedMotion = (
+  solved: Pick<SolvedTake, 'motion' | 'bridged' | 'contacts'>,
+  edits: TakeEdits = NO_EDITS,
+): Motion => new TakeEvaluator(solved).evaluate(edits);
