@@ -1,6 +1,6 @@
 import { quat, vec3 } from 'gl-matrix';
 import { SIDES, type Side } from '../motion/humanoid';
-import { limbLengths, reachFor, turnInWorld, type Limb } from '../motion/limb-ik';
+import { limbLengths, reachFor, type Limb } from '../motion/limb-ik';
 import { alignSigns, copyMotion, emptyPose, poseAt, type Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
 import { gaussianColumns } from '../passes/gaussian';
@@ -43,29 +43,18 @@ export function holdPlants(motion: Motion, plants: readonly Plant[]): Motion {
     for (const foot of heldFeet) {
       const target = footTarget(foot.parts, holds, track, points.length, frame, pose.positions, foot.limb.end);
       const world = turnOf(pose.rotations, foot.limb.end);
-      reachFor(out, pose, frame, foot.limb, target.place);
-      keepTurn(out, frame, foot.limb, quat.multiply([0, 0, 0, 1], target.turn, world));
+      reachFor(out, pose, frame, foot.limb, target.place, quat.multiply(world, target.turn, world));
     }
     for (const { limb, parts } of heldHands) {
       const hold = holds.get(parts[0]) as Hold;
       const world = turnOf(pose.rotations, limb.end);
       const here = placeOf(pose.positions, limb.end);
       const place = vec3.lerp([0, 0, 0], here, placeOf(hold.places, frame), hold.weights[frame]);
-      reachFor(out, pose, frame, limb, place);
-      keepTurn(out, frame, limb, world);
+      reachFor(out, pose, frame, limb, place, world);
     }
   }
   alignSigns(out);
   return out;
-
-  /** Gives the end of a limb the world turn that it shall have, whatever the limb did. */
-  function keepTurn(changed: Motion, frame: number, limb: Limb, world: quat): void {
-    poseAt(changed, frame, pose);
-    const now = turnOf(pose.rotations, limb.end);
-    const change = quat.multiply([0, 0, 0, 1], world, quat.conjugate(now, now));
-    turnInWorld(changed, frame, limb.end, turnOf(pose.rotations, motion.skeleton.joints[limb.end].parent), change);
-    poseAt(changed, frame, pose);
-  }
 }
 
 const placeOf = (values: ArrayLike<number>, i: number): vec3 => [values[i * 3], values[i * 3 + 1], values[i * 3 + 2]];
@@ -163,21 +152,18 @@ function footTarget(
   const [h, t] = [0, 1].map((i) => placeOf(track, frame * count + index + i));
   const [holdH, holdT] = [holds.get(heel), holds.get(toe)];
   const [wh, wt] = [holdH?.weights[frame] ?? 0, holdT?.weights[frame] ?? 0];
-  const [ph, pt] = [
-    holdH && wh > 0 ? placeOf(holdH.places, frame) : h,
-    holdT && wt > 0 ? placeOf(holdT.places, frame) : t,
-  ];
-  const mix = (a: vec3, b: vec3): vec3 => vec3.lerp([0, 0, 0], a, b, wt / (wh + wt));
-  const [pivot, goal] = [mix(h, t), mix(ph, pt)];
-  const turn: quat = [0, 0, 0, 1];
-  const both = Math.min(wh, wt);
-  if (both > 0) {
-    const [from, to] = [vec3.subtract([0, 0, 0], t, h), vec3.subtract([0, 0, 0], pt, ph)];
-    const whole = quat.rotationTo([0, 0, 0, 1], vec3.normalize(from, from), vec3.normalize(to, to));
-    quat.slerp(turn, turn, whole, both);
-  }
-  const place = vec3.lerp([0, 0, 0], pivot, goal, Math.max(wh, wt));
-  const arm = vec3.subtract([0, 0, 0], placeOf(positions, ankle), pivot);
+  const toPlace = (hold: Hold | undefined, weight: number, from: vec3): vec3 =>
+    hold && weight > 0 ? vec3.subtract([0, 0, 0], placeOf(hold.places, frame), from) : [0, 0, 0];
+  const [dh, dt] = [toPlace(holdH, wh, h), toPlace(holdT, wt, t)];
+  // What is not held itself goes along with what is.
+  const moved = (at: vec3, own: vec3, weight: number, other: vec3, otherWeight: number): vec3 =>
+    [0, 1, 2].map((k) => at[k] + weight * own[k] + (1 - weight) * otherWeight * other[k]) as vec3;
+  const [heelTo, toeTo] = [moved(h, dh, wh, dt, wt), moved(t, dt, wt, dh, wh)];
+  const line = (a: vec3, b: vec3): vec3 => vec3.normalize([0, 0, 0], vec3.subtract([0, 0, 0], b, a));
+  const turn = quat.rotationTo([0, 0, 0, 1], line(h, t), line(heelTo, toeTo));
+  const firmer = (wt * wt) / (wh * wh + wt * wt);
+  const place = vec3.lerp([0, 0, 0], heelTo, toeTo, firmer);
+  const arm = vec3.subtract([0, 0, 0], placeOf(positions, ankle), vec3.lerp([0, 0, 0], h, t, firmer));
   return { place: vec3.add(place, place, vec3.transformQuat(arm, arm, turn)), turn };
 }
 

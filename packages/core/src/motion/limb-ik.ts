@@ -31,10 +31,18 @@ export function limbLengths({ skeleton }: Pick<Motion, 'skeleton'>, { lower, end
 /**
  * Brings the end of a limb to a place: the middle joint bends to the right distance (law of cosines) in the
  * plane it bends in now, then the whole limb turns the shortest way towards the place. Changes the motion in
- * place; the pose must be that of the frame and is out of date below the limb afterwards.
+ * place; the pose must be that of the frame and is out of date for the limb afterwards.
+ * @param endTurn the world turn that the end of the limb gets.
  * @returns how far the place is out of reach, metres.
  */
-export function reachFor(motion: Motion, pose: Pose, frame: number, limb: Limb, place: Readonly<vec3>): number {
+export function reachFor(
+  motion: Motion,
+  pose: Pose,
+  frame: number,
+  limb: Limb,
+  place: Readonly<vec3>,
+  endTurn: quat,
+): number {
   const { joints } = motion.skeleton;
   const [hip, knee, end] = [limb.upper, limb.lower, limb.end].map((joint) => at(pose.positions, joint));
   const [a, b] = limbLengths(motion, limb);
@@ -61,6 +69,10 @@ export function reachFor(motion: Motion, pose: Pose, frame: number, limb: Limb, 
     vec3.normalize([0, 0, 0], vec3.subtract([0, 0, 0], place as vec3, hip)),
   );
   turnInWorld(motion, frame, limb.upper, turnOf(pose, joints[limb.upper].parent), swing);
+  // What the limb's last bone is turned to now, and from there the end's own turn.
+  const above = quat.multiply(turn, swing, quat.multiply(turn, turn, turnOf(pose, limb.lower)));
+  const own = quat.multiply([0, 0, 0, 1], quat.conjugate(above, above), endTurn);
+  writeRotation(motion, limb.end, frame, quat.normalize(own, own));
   return wanted - reach;
 }
 

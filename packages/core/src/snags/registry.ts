@@ -1,0 +1,33 @@
+import { crossing } from './crossing';
+import { gaps } from './gaps';
+import { pops } from './pops';
+import { shake } from './shake';
+import type { Snag, SnagContext, SnagDetector, SnagKind } from './snag';
+import { hover, sink, slide } from './soles';
+import { stretch } from './stretch';
+import { swaps } from './swaps';
+
+/** Every kind of fault that is looked for. */
+export const DETECTORS: readonly SnagDetector[] = [pops, shake, slide, sink, hover, swaps, gaps, stretch, crossing];
+
+export const snagTitle = (kind: SnagKind): string => DETECTORS.find((item) => item.kind === kind)?.title ?? kind;
+
+/** Severities that a person would call equally bad, in each kind's unit. */
+const WEIGHT: Record<SnagKind, number> = {
+  pop: 15,
+  shake: 1,
+  slide: 4,
+  sink: 3,
+  hover: 4,
+  swap: 15,
+  gap: 0.3,
+  stretch: 2,
+  crossing: 4,
+};
+
+/** All faults of a motion, worst first. */
+export function findSnags(context: SnagContext): Snag[] {
+  return DETECTORS.flatMap((detector) => detector.find(context)).sort(
+    (a, b) => b.severity / WEIGHT[b.kind] - a.severity / WEIGHT[a.kind] || a.from - b.from,
+  );
+}

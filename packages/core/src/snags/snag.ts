@@ -1,0 +1,51 @@
+import type { Plant } from '../ground/plants';
+import type { Motion } from '../motion/motion';
+import type { PassStep } from '../passes/run-passes';
+
+export const SNAG_KINDS = ['pop', 'shake', 'slide', 'sink', 'hover', 'swap', 'gap', 'stretch', 'crossing'] as const;
+export type SnagKind = (typeof SNAG_KINDS)[number];
+
+/** A fault found in a motion. */
+export interface Snag {
+  kind: SnagKind;
+  /** The joint or part it is seen at. */
+  joint: string;
+  /** Frames from … until − 1. */
+  from: number;
+  until: number;
+  /** How bad it is, in its unit. */
+  severity: number;
+  unit: '°' | 'cm' | 's';
+  /** What would mend it; null where only a person can tell. */
+  mend: { pass: PassStep } | { plants: Plant[] } | null;
+}
+
+/** What snags are looked for in: a motion in the take's own time. */
+export interface SnagContext {
+  motion: Motion;
+  plants: readonly Plant[];
+  bridged: Uint8Array | null;
+}
+
+/** One kind of fault: a file finds it. */
+export interface SnagDetector {
+  kind: SnagKind;
+  title: string;
+  find: (context: SnagContext) => Snag[];
+}
+
+/** Runs of frames in which something holds, as from … until − 1. */
+export function runsWhere(
+  frames: number,
+  holds: (frame: number) => boolean,
+  least = 1,
+): [from: number, until: number][] {
+  const runs: [number, number][] = [];
+  for (let from = 0; from < frames;) {
+    let until = from;
+    while (until < frames && holds(until)) until++;
+    if (until - from >= least) runs.push([from, until]);
+    from = Math.max(until, from + 1);
+  }
+  return runs;
+}
