@@ -137,6 +137,8 @@ describe('a clip', () => {
       hands: false,
       face: false,
       slowMotion: 1,
+      manner: 'about',
+      fine: false,
       performer: null,
     });
   });
@@ -190,6 +192,26 @@ describe('a capture', () => {
     expect(await kept()).not.toEqual(before);
     await call('PATCH', `/api/takes/${take?.id}`, { settings: { height: 1.68 } });
     expect(Buffer.compare(await motion(), first)).toBe(0);
+  });
+
+  it('keeps what is laid over it, in frames of the clip, and exports it so', async () => {
+    const take = await step();
+    const hips = async () => readBvh((await call('GET', `/api/takes/${take?.id}/export?format=bvh`)).payload).root;
+    const edits = (passes: object[]) => call('PATCH', `/api/takes/${take?.id}`, { edits: { passes } });
+    const before = await hips();
+    // The capture begins at frame 60: the range covers its first twenty frames.
+    const lift = { pass: 'hip-height', options: { lift: -10 }, range: [60, 80], ease: 0 };
+    expect((await edits([lift])).statusCode).toBe(204);
+    const after = await hips();
+    expect(after[10 * 3 + 1]).toBeCloseTo(before[10 * 3 + 1] - 0.1, 2);
+    expect(after[40 * 3 + 1]).toBeCloseTo(before[40 * 3 + 1], 2);
+    expect((await step())?.edits).toMatchObject({ passes: [lift], plants: null });
+    expect((await edits([{ pass: 'polish' }])).json().error).toEqual({
+      code: 'BAD_EDITS',
+      message: 'There is no pass called "polish".',
+    });
+    expect((await edits([{ pass: 'smooth', options: { joints: 99 } }])).json().error.message).toContain('joints');
+    expect((await edits([])).statusCode).toBe(204);
   });
 
   it('whose worker has died is taken up again with what it had stored', async () => {

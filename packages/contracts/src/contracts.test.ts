@@ -133,6 +133,8 @@ describe('takes', () => {
       hands: true,
       face: true,
       slowMotion: 1,
+      manner: 'about',
+      fine: false,
       performer: null,
     });
     // A change of one setting leaves the others alone.

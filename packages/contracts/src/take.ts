@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { TakeEdits } from '@merry-shadow/core/passes/take-edits';
+import { MANNERS } from '@merry-shadow/core/solve/manner';
 
 /** A performer pointed at: the middle of their hips in a frame of the clip, pixels of the prepared picture. */
 export const PerformerPoint = z.object({ frame: z.number().int().min(0), x: z.number(), y: z.number() });
@@ -13,6 +15,10 @@ const fields = {
   /** What to look at besides the body. */
   hands: z.boolean(),
   face: z.boolean(),
+  /** How the performer moves. */
+  manner: z.enum(MANNERS),
+  /** A second look at each frame: better marks, slower. */
+  fine: z.boolean(),
   /** How many times slower than life the footage plays: 1 for ordinary footage. */
   slowMotion: z.number().min(0.1).max(20),
   /** Whom to follow where there are several people; null for the most prominent one. */
@@ -23,6 +29,8 @@ export const TakeSettings = z.object({
   fieldOfView: fields.fieldOfView.default(null),
   hands: fields.hands.default(true),
   face: fields.face.default(true),
+  manner: fields.manner.default('about'),
+  fine: fields.fine.default(false),
   slowMotion: fields.slowMotion.default(1),
   performer: fields.performer.default(null),
 });
@@ -44,6 +52,7 @@ export const TakeChange = z.object({
   fromFrame: frame.optional(),
   untilFrame: frame.optional(),
   settings: z.object(fields).partial().optional(),
+  edits: TakeEdits.optional(),
 });
 export type TakeChange = z.input<typeof TakeChange>;
 
@@ -75,6 +84,8 @@ export const TakeView = z.object({
   fromFrame: z.number().int(),
   untilFrame: z.number().int(),
   settings: TakeSettings,
+  /** What was laid over the captured motion. */
+  edits: TakeEdits,
   /** The newest run, if there is one. */
   run: RunView.nullable(),
   /** The frames of the newest finished capture, if there is one to look at. */
@@ -85,6 +96,7 @@ export const TakeView = z.object({
       untilFrame: z.number().int(),
       hands: z.boolean(),
       face: z.boolean(),
+      fine: z.boolean(),
     })
     .nullable(),
 });

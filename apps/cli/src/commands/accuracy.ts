@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { joinPieces, type Observations, type ObservedPiece } from '@merry-shadow/core/observe/observations';
 import { measureMarks, nearestPeople } from '@merry-shadow/core/measure/measure-marks';
 import { measureMotion, type MotionFigures } from '@merry-shadow/core/measure/measure-motion';
+import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
 import { readTruth, type Truth } from '@merry-shadow/core/measure/truth';
 import { solveTake, type SolvedTake, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 import { readScript } from '@merry-shadow/synth/choreography/script';
@@ -16,10 +17,11 @@ import { guideFor } from '@merry-shadow/tracker/people/guide';
 import { DATA, NETWORK_CACHE, ROOT } from '../paths';
 
 /** What the solve is measured with and without. */
-const VARIANTS: Record<string, SolveOptions> = {
+const VARIANTS: Record<string, SolveOptions & { hold?: boolean }> = {
   'raw network': { fit: false, smooth: false },
   'first estimate': { fit: false },
   'without contacts': { contacts: false },
+  'without held plants': { hold: false },
   'without 3D prior': { weights: { across: 10, along: 10 } },
   'whole solve': {},
 };
@@ -34,10 +36,11 @@ export function addAccuracy(program: Command): void {
     .command('accuracy')
     .description('track and solve clips with known truth and print the figures of docs/accuracy.md')
     .option('--demo', 'the demo clips, which constants were chosen on, instead of the trials')
+    .option('--fine', 'with the second look at each frame')
     .action(accuracy);
 }
 
-async function accuracy({ demo }: { demo?: boolean }): Promise<void> {
+async function accuracy({ demo, fine }: { demo?: boolean; fine?: boolean }): Promise<void> {
   const scripts = join(ROOT, demo ? 'demo/choreography' : 'demo/trials');
   const clips = demo ? join(ROOT, 'demo/clips') : join(DATA, 'trials');
   const pool = new TrackPool(NETWORK_CACHE);
@@ -54,7 +57,7 @@ async function accuracy({ demo }: { demo?: boolean }): Promise<void> {
     }
     const truths = await Promise.all(truthPaths.map(async (path) => readTruth(await readFile(path, 'utf8'))));
     process.stdout.write(`\n${name}\n`);
-    const tracked = await track(pool, join(clips, `${name}.mp4`), truths.length);
+    const tracked = await track(pool, join(clips, `${name}.mp4`), truths.length, fine);
     if (truths.length > 1) process.stdout.write(identityLines(tracked, truths));
     else measureSolve(tracked[0], truths[0], rows);
   }
@@ -81,7 +84,8 @@ function measureSolve(observations: Observations, truth: Truth, rows: Record<str
     const begin = performance.now();
     const solved = solveTake(observations, { height: truth.height, fieldOfView, ...options });
     const msPerFrame = (performance.now() - begin) / observations.frames;
-    const row = { ...measureMotion(solved.motion, truth), contactF1: contactF1(solved, truth), msPerFrame };
+    const motion = options.hold === false ? solved.motion : finishedMotion(solved);
+    const row = { ...measureMotion(motion, truth), contactF1: contactF1(solved, truth), msPerFrame };
     (rows[variant] ??= []).push(row);
     process.stdout.write(line(variant, row));
   }
@@ -107,7 +111,7 @@ function meanRow(list: readonly Row[]): Row {
 }
 
 /** Tracks body, hands and face of the most prominent performers. */
-async function track(pool: TrackPool, path: string, performers: number): Promise<Observations[]> {
+async function track(pool: TrackPool, path: string, performers: number, fine?: boolean): Promise<Observations[]> {
   const { width, height, rate, frames, even } = await probeClip(path);
   const source = { path, width, height, rate, even, count: frames };
   const alone = performers === 1;
@@ -118,6 +122,7 @@ async function track(pool: TrackPool, path: string, performers: number): Promise
     source,
     hands: alone,
     face: alone,
+    fine,
     guides,
     onPiece: (piece, i) => void pieces[i].push(piece),
   });

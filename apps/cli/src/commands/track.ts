@@ -1,4 +1,4 @@
-import type { Command } from 'commander';
+import { Option, type Command } from 'commander';
 import { createWriteStream } from 'node:fs';
 import { mkdir, stat, writeFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
@@ -12,6 +12,8 @@ import {
   type Observations,
 } from '@merry-shadow/core/observe/observations';
 import { writeExport } from '@merry-shadow/core/formats/write-export';
+import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
+import { MANNERS, type Manner } from '@merry-shadow/core/solve/manner';
 import { solveTake } from '@merry-shadow/core/solve/solve-take';
 import { guideFor, type Guide } from '@merry-shadow/tracker/people/guide';
 import { readFaceGeometry } from '@merry-shadow/tracker/node/face-geometry';
@@ -38,6 +40,7 @@ interface TrackOptions {
   performers?: number;
   plain?: boolean;
   fine?: boolean;
+  manner?: Manner;
   json?: boolean;
 }
 
@@ -69,6 +72,9 @@ export function addTrack(program: Command): void {
       '--performers <n>',
       'follow the n most prominent people, a take for each',
       numberBetween('--performers', 1, 6),
+    )
+    .addOption(
+      new Option('--manner <how>', 'how the performer moves: about the room, on the spot, or seated').choices(MANNERS),
     )
     .option('--plain', 'the exact region rule, no extra steadying')
     .option('--fine', 'look at the mirror image of each frame, too: better marks, slower')
@@ -259,10 +265,15 @@ async function writeTake(
   await writeMarks(`${file}.marks.json`, clip, observations);
   try {
     const begin = performance.now();
-    const solved = solveTake(observations, { height: options.height, fieldOfView: options.fov });
+    const solved = solveTake(observations, {
+      height: options.height,
+      fieldOfView: options.fov,
+      manner: options.manner,
+    });
+    const motion = finishedMotion(solved);
     report.solveSeconds = seconds(performance.now() - begin);
     for (const format of ['bvh', 'glb'] as const)
-      await writeFile(`${file}.${format}`, await writeExport(format, solved.motion, `${clip} take ${number}`));
+      await writeFile(`${file}.${format}`, await writeExport(format, motion, `${clip} take ${number}`));
     report.height = {
       metres: Number(solved.body.proportions.height.toFixed(3)),
       estimated: solved.body.heightEstimated,

@@ -12,6 +12,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { ClipFacts } from '@merry-shadow/contracts/clip';
+import type { TakeEdits } from '@merry-shadow/core/passes/take-edits';
 import type { PerformerPoint, RunView, TakeSettings } from '@merry-shadow/contracts/take';
 import type { CapturedParts } from '@merry-shadow/core/observe/observations';
 
@@ -49,6 +50,8 @@ export const takes = pgTable(
     untilFrame: integer('until_frame').notNull(),
     /** Older rows may lack what was added later: read them through the schema. */
     settings: jsonb('settings').$type<Partial<TakeSettings>>().notNull(),
+    /** What a person laid over the captured motion; the capture itself is never touched. */
+    edits: jsonb('edits').$type<Partial<TakeEdits>>().notNull().default({}),
     createdAt: created(),
   },
   (table) => [index('takes_clip').on(table.clipId)],
@@ -70,7 +73,7 @@ export const runs = pgTable(
     framesPerSecond: real('frames_per_second'),
     /** What it looks at, as the take had it when it started. */
     parts: jsonb('parts')
-      .$type<CapturedParts & { performer?: PerformerPoint | null }>()
+      .$type<CapturedParts & { performer?: PerformerPoint | null; fine?: boolean }>()
       .notNull()
       .default({ hands: false, face: false }),
     /** The frame that was looked at last and the body's marks on it. */

@@ -7,6 +7,7 @@ const ERRORS = {
   ALREADY_RUNNING: [409, 'This take is already being captured.'],
   NOT_RUNNING: [409, 'This take is not being captured.'],
   BAD_RANGE: [422, 'The out point must lie after the in point, within the clip.'],
+  BAD_EDITS: [422, 'One of the passes is not known, or its options do not fit.'],
   BAD_FRAME: [422, 'The clip has no such frame.'],
   NO_FILE: [422, 'No file came with the request.'],
   FILE_TOO_LARGE: [413, 'The file is larger than 16 GB, which is the most that can be brought in.'],

@@ -1,15 +1,16 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
-import { solvedFromBytes } from '@merry-shadow/contracts/motion-bytes';
 import { observationsToBytes } from '@merry-shadow/contracts/observation-bytes';
 import { NewTake, TakeChange, TakeSettings } from '@merry-shadow/contracts/take';
 import { EXPORT_FORMATS } from '@merry-shadow/core/formats/export-formats';
-import { writeExport } from '@merry-shadow/core/formats/write-export';
+import { checkSteps } from '@merry-shadow/core/passes/run-passes';
+import { shiftEdits, TakeEdits } from '@merry-shadow/core/passes/take-edits';
 import { SolveError } from '@merry-shadow/core/solve/solve-take';
 import { clips, runs, takes } from '../database/schema';
 import type { AppParts } from './app';
 import { newestRun, observedIn } from '../solve/observed-take';
+import { solveInThread } from '../solve/solve-thread';
 import { solvedBytes } from '../solve/solved-take';
 import { AppError } from './errors';
 
@@ -29,15 +30,15 @@ export function takeRoutes({ db, queue }: AppParts) {
     if (!clip.facts) throw new AppError('CLIP_NOT_READY');
     if (!(until > from && until <= clip.facts.frames)) throw new AppError('BAD_RANGE');
   };
-  const capturedRun = async (take: typeof takes.$inferSelect): Promise<string> => {
+  const capturedRun = async (take: typeof takes.$inferSelect): Promise<typeof runs.$inferSelect> => {
     const run = await newestRun(db, take.id);
     if (!run) throw new AppError('NOT_CAPTURED');
-    return run.id;
+    return run;
   };
   const solved = async (take: typeof takes.$inferSelect): Promise<Buffer> => {
-    const runId = await capturedRun(take);
+    const run = await capturedRun(take);
     try {
-      return await solvedBytes(db, runId, take);
+      return await solvedBytes(db, run.id, take);
     } catch (error) {
       if (error instanceof SolveError) throw new AppError('NO_MOTION', error.message);
       throw error;
@@ -69,6 +70,11 @@ export function takeRoutes({ db, queue }: AppParts) {
       const take = await findTake(Params.parse(request.params).id);
       const { settings, ...change } = TakeChange.parse(request.body);
       await checkRange(take.clipId, change.fromFrame ?? take.fromFrame, change.untilFrame ?? take.untilFrame);
+      try {
+        checkSteps(change.edits?.passes ?? []);
+      } catch (error) {
+        throw new AppError('BAD_EDITS', (error as Error).message);
+      }
       await db
         .update(takes)
         .set({ ...change, settings: { ...take.settings, ...settings } })
@@ -90,14 +96,14 @@ export function takeRoutes({ db, queue }: AppParts) {
         .from(runs)
         .where(and(eq(runs.takeId, take.id), inArray(runs.state, ['waiting', 'running'])));
       if (open.length > 0) throw new AppError('ALREADY_RUNNING');
-      const { hands, face, performer } = TakeSettings.parse(take.settings);
+      const { hands, face, performer, fine } = TakeSettings.parse(take.settings);
       const [run] = await db
         .insert(runs)
         .values({
           takeId: take.id,
           fromFrame: take.fromFrame,
           untilFrame: take.untilFrame,
-          parts: { hands, face, performer },
+          parts: { hands, face, performer, fine },
         })
         .returning();
       await queue.add('capture', { runId: run.id });
@@ -117,7 +123,7 @@ export function takeRoutes({ db, queue }: AppParts) {
 
     app.get('/api/takes/:id/observations', async (request, reply) => {
       const take = await findTake(Params.parse(request.params).id);
-      const seen = await observedIn(db, await capturedRun(take), take);
+      const seen = await observedIn(db, (await capturedRun(take)).id, take);
       return reply.type('application/octet-stream').send(Buffer.from(observationsToBytes(seen)));
     });
 
@@ -129,9 +135,11 @@ export function takeRoutes({ db, queue }: AppParts) {
     app.get('/api/takes/:id/export', async (request, reply) => {
       const take = await findTake(Params.parse(request.params).id);
       const { format } = ExportQuery.parse(request.query);
-      const { motion } = solvedFromBytes(await solved(take));
       const file = take.name.replace(/[^\p{L}\p{N}._-]+/gu, '-').replace(/^-+|-+$/g, '') || 'take';
-      const body = await writeExport(format, motion, take.name);
+      const run = await capturedRun(take);
+      // Edits count the clip's frames, the motion its own.
+      const edits = shiftEdits(TakeEdits.parse(take.edits), -run.fromFrame);
+      const body = await solveInThread({ write: { solved: await solved(take), edits, format, name: take.name } });
       const plain = file.replace(/[^\x20-\x7e]/g, '_');
       return reply
         .type(EXPORT_FORMATS[format].mime)
@@ -139,7 +147,7 @@ export function takeRoutes({ db, queue }: AppParts) {
           'content-disposition',
           `attachment; filename="${plain}.${format}"; filename*=UTF-8''${encodeURIComponent(file)}.${format}`,
         )
-        .send(typeof body === 'string' ? body : Buffer.from(body));
+        .send(Buffer.from(body));
     });
   };
 }

@@ -1,5 +1,6 @@
 import { desc } from 'drizzle-orm';
 import { TakeSettings, type TakeView } from '@merry-shadow/contracts/take';
+import { TakeEdits } from '@merry-shadow/core/passes/take-edits';
 import type { Database } from '../database/connect';
 import { runs, takes } from '../database/schema';
 
@@ -18,6 +19,7 @@ export async function takeViews(db: Database): Promise<TakeView[]> {
       fromFrame: take.fromFrame,
       untilFrame: take.untilFrame,
       settings: TakeSettings.parse(take.settings),
+      edits: TakeEdits.parse(take.edits),
       run: run
         ? {
             id: run.id,
@@ -36,6 +38,7 @@ export async function takeViews(db: Database): Promise<TakeView[]> {
             untilFrame: done.untilFrame,
             hands: done.parts.hands,
             face: done.parts.face,
+            fine: done.parts.fine ?? false,
           }
         : null,
     };

@@ -45,6 +45,7 @@ function isAlike(a: typeof runs.$inferSelect, b: typeof runs.$inferSelect): bool
     a.untilFrame === b.untilFrame &&
     a.parts.hands === b.parts.hands &&
     a.parts.face === b.parts.face &&
+    (a.parts.fine ?? false) === (b.parts.fine ?? false) &&
     !!a.parts.performer
   );
 }

@@ -57,7 +57,7 @@ async function capture(db: Database, settings: Settings, pool: TrackPool, group:
     const { width, height, rate } = await probeClip(proxy);
     const count = run.untilFrame - run.fromFrame;
     const source = { path: proxy, width, height, rate, even: true, first: run.fromFrame, count };
-    const { hands, face } = run.parts;
+    const { hands, face, fine } = run.parts;
     const guides = await guidesTo(
       group.map((member) => member.run.parts.performer),
       pool,
@@ -70,6 +70,7 @@ async function capture(db: Database, settings: Settings, pool: TrackPool, group:
       source,
       hands,
       face,
+      fine,
       guides,
       stored: new Set(stored.keys()),
       signal: abort.signal,

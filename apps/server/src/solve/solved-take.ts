@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import { eq } from 'drizzle-orm';
-import { solvedToBytes } from '@merry-shadow/contracts/motion-bytes';
 import { TakeSettings } from '@merry-shadow/contracts/take';
 import { SOLVE_VERSION, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 import type { Database } from '../database/connect';
@@ -17,8 +16,8 @@ const underWay = new Map<string, Promise<Buffer>>();
  * @throws SolveError with a sentence when no motion can be made.
  */
 export async function solvedBytes(db: Database, runId: string, take: typeof takes.$inferSelect): Promise<Buffer> {
-  const { height, fieldOfView, slowMotion } = TakeSettings.parse(take.settings);
-  const options: SolveOptions = { height: height ?? undefined, fieldOfView: fieldOfView ?? undefined };
+  const { height, fieldOfView, slowMotion, manner } = TakeSettings.parse(take.settings);
+  const options: SolveOptions = { height: height ?? undefined, fieldOfView: fieldOfView ?? undefined, manner };
   const madeFrom = createHash('sha256')
     .update(JSON.stringify([SOLVE_VERSION, options, slowMotion]))
     .digest('hex');
@@ -32,7 +31,7 @@ export async function solvedBytes(db: Database, runId: string, take: typeof take
   async function make(): Promise<Buffer> {
     const { frames, rate, width, height: tall, marks, world, presence } = await observedIn(db, runId, take);
     const observations = { frames, rate, width, height: tall, marks, world, presence };
-    const data = Buffer.from(solvedToBytes(await solveInThread({ observations, options })));
+    const data = Buffer.from(await solveInThread({ solve: { observations, options } }));
     await db
       .insert(motions)
       .values({ runId, madeFrom, data })

@@ -1,10 +1,16 @@
 <script setup lang="ts">
 import { PhUserFocus, PhX } from '@phosphor-icons/vue';
 import type { TakeSettings } from '@merry-shadow/contracts/take';
+import type { Manner } from '@merry-shadow/core/solve/manner';
 import NumberRow from './NumberRow.vue';
 
 /** What to capture, of whom, and from what kind of footage. */
 defineProps<{ settings: TakeSettings; choosing: boolean }>();
+const MANNER_TITLES: Record<Manner, string> = {
+  about: 'about the room',
+  spot: 'on the spot',
+  seated: 'seated, legs out of sight',
+};
 const emit = defineEmits<{ change: [settings: Partial<TakeSettings>]; choose: [] }>();
 </script>
 
@@ -40,6 +46,19 @@ const emit = defineEmits<{ change: [settings: Partial<TakeSettings>]; choose: []
   <button type="button" class="choose" :disabled="choosing" @click="emit('choose')">
     <PhUserFocus :size="18" />{{ choosing ? 'Looking for people' : 'Choose in the picture' }}
   </button>
+  <label class="choice"
+    >Moves
+    <select
+      :value="settings.manner"
+      @change="emit('change', { manner: ($event.target as HTMLSelectElement).value as Manner })"
+    >
+      <option v-for="(title, manner) in MANNER_TITLES" :key="manner" :value="manner">{{ title }}</option>
+    </select></label
+  >
+  <label class="check" title="Looks at each frame twice, once mirrored: better marks, slower"
+    ><input type="checkbox" :checked="settings.fine" @change="emit('change', { fine: !settings.fine })" />Second look
+    (slower)</label
+  >
   <NumberRow
     title="Slow motion"
     label="How many times slower than life"
@@ -84,6 +103,22 @@ h2 {
 .who {
   gap: 6px;
   justify-content: space-between;
+}
+
+.choice {
+  align-items: center;
+  display: flex;
+  gap: 8px;
+  justify-content: space-between;
+}
+
+.choice select {
+  background: var(--paper);
+  border: 1px solid var(--edge);
+  border-radius: 6px;
+  color: var(--ink);
+  font: inherit;
+  padding: 3px 6px;
 }
 
 .small {

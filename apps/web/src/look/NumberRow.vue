@@ -37,7 +37,7 @@ label {
   align-items: center;
   display: grid;
   gap: 8px;
-  grid-template-columns: 1fr 118px 14px;
+  grid-template-columns: 1fr 118px minmax(14px, auto);
 }
 
 em {

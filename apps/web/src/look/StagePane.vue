@@ -5,6 +5,8 @@ import { useNight } from '../theme/night';
 import { StageView, STANDARD_VIEWS, type StandardView } from './stage/stage-view';
 
 const props = defineProps<{ solved: SolvedTake | null; frame: number; state: string }>();
+/** Shows the capture without what was laid over it. */
+const before = defineModel<boolean>('before', { required: true });
 const canvas = ref<HTMLCanvasElement>();
 const box = ref<HTMLDivElement>();
 const view = shallowRef<StageView>();
@@ -69,6 +71,16 @@ watch(
     <label class="follow" title="Keep beside the figure (F)"
       ><input type="checkbox" :checked="following" @change="follow(!following)" />Follow</label
     >
+    <button
+      v-if="solved"
+      type="button"
+      class="before"
+      :aria-pressed="before"
+      title="Compare with the capture as it was solved (B)"
+      @click="before = !before"
+    >
+      {{ before ? 'As captured' : 'Cleaned up' }}
+    </button>
     <p v-if="problem || state" class="state" role="status">{{ problem || state }}</p>
   </div>
 </template>
@@ -131,6 +143,24 @@ canvas {
   padding: 3px 11px 3px 8px;
   position: absolute;
   top: 13px;
+}
+
+.before {
+  background: color-mix(in srgb, var(--sheet) 88%, transparent);
+  border: 1px solid var(--edge);
+  border-radius: 999px;
+  bottom: 12px;
+  color: var(--ink-soft);
+  cursor: pointer;
+  font: 600 13px var(--font);
+  left: 12px;
+  padding: 3px 11px;
+  position: absolute;
+}
+
+.before[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--sheet);
 }
 
 .follow input {

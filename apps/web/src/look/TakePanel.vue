@@ -9,11 +9,30 @@ import { changeTake, exportAddress } from '../api/client';
 import { attempt } from '../shell/trouble';
 import { useProduction } from '../stores/production';
 import RunLine from '../takes/RunLine.vue';
+import CleanPanel from '../edit/CleanPanel.vue';
+import SnagPanel from '../edit/SnagPanel.vue';
+import type { TakeEditor } from '../edit/take-editor';
 import CaptureSettings from './CaptureSettings.vue';
 import NumberRow from './NumberRow.vue';
 
-const props = defineProps<{ take: TakeView; solved: SolvedTake | null; stale: string; choosing: boolean }>();
-const emit = defineEmits<{ choose: [] }>();
+const props = defineProps<{
+  take: TakeView;
+  solved: SolvedTake | null;
+  stale: string;
+  choosing: boolean;
+  editor: TakeEditor;
+  /** Counted from the capture's first frame. */
+  frame: number;
+  firstObserved: number;
+  selected: number | null;
+}>();
+const emit = defineEmits<{ choose: []; seek: [frame: number]; select: [plant: number | null] }>();
+const tab = ref<'capture' | 'clean' | 'snags'>('capture');
+const snagCount = computed(() => props.editor.evaluated.value?.snags.length ?? 0);
+watch(
+  () => props.selected,
+  (plant) => plant !== null && (tab.value = 'clean'),
+);
 const production = useProduction();
 const name = ref(props.take.name);
 watch(
@@ -59,49 +78,72 @@ const travelled = computed(() => {
     <RunLine :take="take" />
     <p v-if="stale" class="stale">{{ stale }}</p>
 
-    <CaptureSettings :settings="take.settings" :choosing="choosing" @change="change" @choose="emit('choose')" />
+    <div class="tabs" role="tablist" aria-label="What to work on">
+      <button type="button" role="tab" :aria-selected="tab === 'capture'" @click="tab = 'capture'">Capture</button>
+      <button type="button" role="tab" :aria-selected="tab === 'clean'" @click="tab = 'clean'">Clean up</button>
+      <button type="button" role="tab" :aria-selected="tab === 'snags'" @click="tab = 'snags'">
+        Snags<span v-if="snagCount" class="count number">{{ snagCount }}</span>
+      </button>
+    </div>
 
-    <h2>Performer</h2>
-    <NumberRow
-      title="Height"
-      label="Height in metres"
-      unit="m"
-      :value="take.settings.height"
-      :min="0.5"
-      :max="2.6"
-      :step="0.01"
-      :precision="2"
-      :placeholder="height ? height.toFixed(2) : 'estimated'"
-      @change="(value) => change({ height: value })"
+    <CleanPanel
+      v-if="tab === 'clean'"
+      :editor="editor"
+      :frame="Math.max(0, Math.min(frame, (solved?.motion.frames ?? 1) - 1))"
+      :frames="solved?.motion.frames ?? 1"
+      :selected="selected"
+      @select="(plant) => emit('select', plant)"
     />
-    <p class="hint quiet">
-      {{
-        take.settings.height
-          ? 'Given by you.'
-          : height
-            ? `Estimated: ${height.toFixed(2)} m. Give the true height to get true distances.`
-            : 'Estimated from the picture when left empty.'
-      }}
-    </p>
-
-    <h2>Camera</h2>
-    <NumberRow
-      title="Field of view"
-      label="Field of view in degrees"
-      unit="°"
-      :value="take.settings.fieldOfView"
-      :min="5"
-      :max="150"
-      :step="1"
-      :precision="1"
-      :placeholder="String(DEFAULT_FIELD_OF_VIEW)"
-      @change="(value) => change({ fieldOfView: value })"
+    <SnagPanel
+      v-else-if="tab === 'snags'"
+      :editor="editor"
+      :first-observed="firstObserved"
+      @seek="(at) => emit('seek', at)"
     />
-    <p class="hint quiet">Across the long side of the picture. A phone’s main camera sees about 65°.</p>
+    <template v-else>
+      <CaptureSettings :settings="take.settings" :choosing="choosing" @change="change" @choose="emit('choose')" />
 
-    <template v-if="solved">
-      <h2>Motion</h2>
-      <dl class="number">
+      <h2>Performer</h2>
+      <NumberRow
+        title="Height"
+        label="Height in metres"
+        unit="m"
+        :value="take.settings.height"
+        :min="0.5"
+        :max="2.6"
+        :step="0.01"
+        :precision="2"
+        :placeholder="height ? height.toFixed(2) : 'estimated'"
+        @change="(value) => change({ height: value })"
+      />
+      <p class="hint quiet">
+        {{
+          take.settings.height
+            ? 'Given by you.'
+            : height
+              ? `Estimated: ${height.toFixed(2)} m. Give the true height to get true distances.`
+              : 'Estimated from the picture when left empty.'
+        }}
+      </p>
+
+      <h2>Camera</h2>
+      <NumberRow
+        title="Field of view"
+        label="Field of view in degrees"
+        unit="°"
+        :value="take.settings.fieldOfView"
+        :min="5"
+        :max="150"
+        :step="1"
+        :precision="1"
+        :placeholder="String(DEFAULT_FIELD_OF_VIEW)"
+        @change="(value) => change({ fieldOfView: value })"
+      />
+      <p class="hint quiet">Across the long side of the picture. A phone’s main camera sees about 65°.</p>
+    </template>
+    <template v-if="solved && tab !== 'snags'">
+      <h2 v-if="tab === 'capture'">Motion</h2>
+      <dl v-if="tab === 'capture'" class="number">
         <dt>Length</dt>
         <dd>{{ solved.motion.frames }} frames</dd>
         <dt>Way of the hips</dt>
@@ -148,6 +190,43 @@ aside {
 
 .name:hover {
   border-color: var(--edge);
+}
+
+.tabs {
+  border-bottom: 1px solid var(--edge);
+  display: flex;
+  flex: none;
+  gap: 2px;
+  margin: 4px -16px 0;
+  padding: 0 14px;
+}
+
+.tabs button {
+  background: none;
+  border: 0;
+  border-bottom: 2px solid transparent;
+  color: var(--ink-soft);
+  cursor: pointer;
+  font: 600 14px var(--font);
+  padding: 5px 8px;
+}
+
+.tabs button:hover {
+  color: var(--ink);
+}
+
+.tabs [aria-selected='true'] {
+  border-color: var(--amber);
+  color: var(--ink);
+}
+
+.count {
+  background: var(--berry-wash);
+  border-radius: 999px;
+  color: var(--berry);
+  font-size: 12px;
+  margin-left: 5px;
+  padding: 0 6px;
 }
 
 h2 {

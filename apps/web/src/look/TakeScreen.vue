@@ -2,10 +2,12 @@
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
+import type { Plant } from '@merry-shadow/core/ground/plants';
 import type { SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
 import { ElMessage } from 'element-plus';
 import { addTake, changeTake, clipFile, fetchObservations, fetchPeople, fetchSolved } from '../api/client';
 import { attempt } from '../shell/trouble';
+import { useTakeEditor } from '../edit/take-editor';
 import { useProduction } from '../stores/production';
 import { isOpen, runWords } from '../takes/run-words';
 import { usePlayer, type PlayedPart } from './player';
@@ -41,6 +43,29 @@ const problem = ref('');
 
 const captured = computed(() => take.value?.captured ?? null);
 const firstObserved = computed(() => captured.value?.fromFrame ?? 0);
+const editor = useTakeEditor(
+  solved,
+  computed(() => take.value?.edits),
+  firstObserved,
+  async (edits) => {
+    await attempt(() => changeTake(props.id, { edits }));
+    await production.watch();
+  },
+);
+/** The capture as it was solved, without what was laid over it. */
+const before = ref(false);
+const shown = computed<SolvedTake | null>(() => {
+  const evaluated = editor.evaluated.value;
+  if (!solved.value || !evaluated) return null;
+  return before.value ? solved.value : { ...solved.value, motion: evaluated.motion };
+});
+const selected = ref<number | null>(null);
+const plants = computed(() => editor.evaluated.value?.plants ?? []);
+watch(plants, (list) => selected.value !== null && selected.value >= list.length && (selected.value = null));
+
+function setPlants(next: Plant[]): void {
+  editor.change({ ...editor.edits.value, plants: next });
+}
 const stale = computed(() => {
   const [now, then] = [take.value, captured.value];
   if (!now || !then) return '';
@@ -49,6 +74,7 @@ const stale = computed(() => {
   const missing = [
     now.settings.hands && !then.hands ? 'hands' : '',
     now.settings.face && !then.face ? 'face' : '',
+    now.settings.fine && !then.fine ? 'second look' : '',
   ].filter(Boolean);
   return missing.length > 0 ? `Capture again to get the ${missing.join(' and the ')}, too.` : '';
 });
@@ -113,7 +139,7 @@ async function takeForEach(): Promise<void> {
 const state = computed(() => {
   if (problem.value) return problem.value;
   const run = take.value?.run ?? null;
-  if (solved.value) return '';
+  if (shown.value) return '';
   if (run && isOpen(run)) return `Capturing: ${runWords(run)}`;
   if (captured.value) return 'Making the motion';
   return 'Nothing captured yet. Set the in and out point, then press Capture.';
@@ -131,8 +157,8 @@ watch(
 
 /** What the motion is made from: another one is fetched when any of it changes. */
 const madeFrom = computed(() => {
-  const { height, fieldOfView, slowMotion } = take.value?.settings ?? {};
-  return captured.value ? JSON.stringify([captured.value.runId, height, fieldOfView, slowMotion]) : '';
+  const { height, fieldOfView, slowMotion, manner } = take.value?.settings ?? {};
+  return captured.value ? JSON.stringify([captured.value.runId, height, fieldOfView, slowMotion, manner]) : '';
 });
 watch(
   madeFrom,
@@ -167,6 +193,12 @@ function markOut(): void {
   if (take.value) void setRange(Math.min(take.value.fromFrame, player.shown.value), player.shown.value + 1);
 }
 
+function removePlant(): void {
+  if (selected.value === null) return;
+  setPlants(plants.value.filter((_, i) => i !== selected.value));
+  selected.value = null;
+}
+
 const VIEW_KEYS: Record<string, StandardView> = {
   '1': 'front',
   '2': 'left',
@@ -178,7 +210,14 @@ const VIEW_KEYS: Record<string, StandardView> = {
 function key(event: KeyboardEvent): void {
   const typing =
     event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable]') !== null;
-  if (typing || event.ctrlKey || event.metaKey || event.altKey || !part.value) return;
+  if (typing || event.altKey || !part.value) return;
+  if (event.ctrlKey || event.metaKey) {
+    if (event.key.toLowerCase() !== 'z') return;
+    event.preventDefault();
+    if (event.shiftKey) editor.redo();
+    else editor.undo();
+    return;
+  }
   const jump = event.shiftKey ? 10 : 1;
   const view = VIEW_KEYS[event.key];
   const actions: Record<string, () => void> = {
@@ -191,6 +230,8 @@ function key(event: KeyboardEvent): void {
     o: markOut,
     m: () => (marks.value = !marks.value),
     f: () => stage.value?.toggleFollowing(),
+    b: () => (before.value = !before.value),
+    Delete: removePlant,
   };
   const action = view ? () => stage.value?.look(view) : actions[event.key];
   if (!action) return;
@@ -221,7 +262,12 @@ onUnmounted(() => window.removeEventListener('keydown', key));
             @close="people = null"
         /></el-splitter-panel>
         <el-splitter-panel :min="220"
-          ><StagePane ref="stage" :solved="solved" :frame="player.shown.value - firstObserved" :state="state"
+          ><StagePane
+            ref="stage"
+            v-model:before="before"
+            :solved="shown"
+            :frame="player.shown.value - firstObserved"
+            :state="state"
         /></el-splitter-panel>
       </el-splitter>
       <div class="time">
@@ -244,12 +290,29 @@ onUnmounted(() => window.removeEventListener('keydown', key));
           :until="take.untilFrame"
           :observations="observations"
           :first-observed="firstObserved"
+          :plants="plants"
+          :snags="editor.evaluated.value?.snags ?? []"
+          :selected="selected"
+          @select="(plant) => (selected = plant)"
+          @plants="setPlants"
           @seek="(frame) => (player.pause(), player.seek(frame))"
           @range="setRange"
         />
       </div>
     </div>
-    <TakePanel :take="take" :solved="solved" :stale="stale" :choosing="choosing" @choose="choose" />
+    <TakePanel
+      :take="take"
+      :solved="shown"
+      :stale="stale"
+      :choosing="choosing"
+      :editor="editor"
+      :frame="player.shown.value - firstObserved"
+      :first-observed="firstObserved"
+      :selected="selected"
+      @choose="choose"
+      @seek="(frame) => (player.pause(), player.seek(frame))"
+      @select="(plant) => (selected = plant)"
+    />
   </section>
   <section v-else-if="production.loaded" class="gone">
     <h1>This take is not there</h1>

@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
 import type { Observations } from '@merry-shadow/core/observe/observations';
+import type { Plant } from '@merry-shadow/core/ground/plants';
+import type { Snag } from '@merry-shadow/core/snags/snag';
 import { useNight } from '../theme/night';
+import { barOf, PLANT_ROW, PLANT_ROWS, type PlantEnd } from './plant-rows';
 import { stripRows } from './strip-rows';
 
 const props = defineProps<{
@@ -12,8 +15,17 @@ const props = defineProps<{
   until: number;
   observations: Observations | null;
   firstObserved: number;
+  /** Counted from the first observed frame. */
+  plants: readonly Plant[];
+  snags: readonly Snag[];
+  selected: number | null;
 }>();
-const emit = defineEmits<{ seek: [frame: number]; range: [from: number, until: number] }>();
+const emit = defineEmits<{
+  seek: [frame: number];
+  range: [from: number, until: number];
+  select: [plant: number | null];
+  plants: [plants: Plant[]];
+}>();
 const canvas = ref<HTMLCanvasElement>();
 const box = ref<HTMLDivElement>();
 const width = ref(0);
@@ -21,7 +33,16 @@ const night = useNight();
 const ROW = 10;
 const TOP = 18;
 const rows = computed(() => stripRows(props.observations));
-const height = computed(() => TOP + rows.value.length * ROW + 4);
+const rowsEnd = computed(() => TOP + rows.value.length * ROW);
+/** Rows of plants and snags come with a motion. */
+const laid = computed(() => props.plants.length > 0 || props.snags.length > 0);
+const plantRows = computed(() =>
+  PLANT_ROWS.filter((row) => row.always || props.plants.some((p) => row.parts.includes(p.part))),
+);
+const snagTop = computed(() => rowsEnd.value + plantRows.value.length * PLANT_ROW);
+const height = computed(() => (laid.value ? snagTop.value + ROW : rowsEnd.value) + 4);
+const held = ref<{ plant: number; end: PlantEnd; frame: number; draft: Plant } | null>(null);
+const drawn = computed(() => props.plants.map((plant, i) => (held.value?.plant === i ? held.value.draft : plant)));
 const dragging = ref<'head' | 'from' | 'until' | null>(null);
 const draft = ref<[number, number] | null>(null);
 const range = computed(() => draft.value ?? [props.from, props.until]);
@@ -68,7 +89,66 @@ function draw(): void {
     }
     context.globalAlpha = 1;
   });
+  if (laid.value) drawLaid(context, token);
   drawRange(context, token);
+}
+
+function drawLaid(context: CanvasRenderingContext2D, token: (name: string) => string): void {
+  const x = (frame: number): number => toX(frame + props.firstObserved);
+  plantRows.value.forEach((row, r) => {
+    const top = rowsEnd.value + r * PLANT_ROW;
+    context.fillStyle = token('--sheet-deep');
+    context.fillRect(0, top, width.value, PLANT_ROW - 2);
+    drawn.value.forEach((plant, i) => {
+      if (!row.parts.includes(plant.part)) return;
+      const { y, tall } = barOf(plant, row, top);
+      const chosen = props.selected === i;
+      context.fillStyle = token(`--${row.side}`);
+      context.globalAlpha = chosen ? 1 : 0.62;
+      context.fillRect(x(plant.from), y, Math.max(2, x(plant.until) - x(plant.from)), tall);
+      context.globalAlpha = 0.25;
+      const ease = x(plant.ease) - x(0);
+      context.fillRect(x(plant.from) - ease, y, ease, tall);
+      context.fillRect(x(plant.until), y, ease, tall);
+      context.globalAlpha = 1;
+      if (!chosen) return;
+      context.strokeStyle = token('--ink');
+      context.lineWidth = 1.5;
+      context.strokeRect(x(plant.from), y - 0.5, Math.max(2, x(plant.until) - x(plant.from)), tall + 1);
+    });
+  });
+  const y = snagTop.value;
+  context.fillStyle = token('--sheet-deep');
+  context.fillRect(0, y, width.value, ROW - 2);
+  context.fillStyle = token('--berry');
+  for (const { from, until } of props.snags) {
+    context.globalAlpha = 0.4;
+    context.fillRect(x(from), y + 2, Math.max(2, x(until) - x(from)), ROW - 6);
+    context.globalAlpha = 1;
+    context.beginPath();
+    context.moveTo(x(from), y);
+    context.lineTo(x(from) + 4, y + (ROW - 2) / 2);
+    context.lineTo(x(from), y + ROW - 2);
+    context.lineTo(x(from) - 4, y + (ROW - 2) / 2);
+    context.fill();
+  }
+}
+
+/** Which plant lies under a place of the strip, and whether it is one of its ends. */
+function plantAt(px: number, py: number): { plant: number; end: PlantEnd } | null {
+  const row = plantRows.value[Math.floor((py - rowsEnd.value) / PLANT_ROW)];
+  if (!row || py < rowsEnd.value) return null;
+  const top = rowsEnd.value + plantRows.value.indexOf(row) * PLANT_ROW;
+  const x = (frame: number): number => toX(frame + props.firstObserved);
+  const found = props.plants
+    .map((plant, i) => ({ plant, i, ...barOf(plant, row, top) }))
+    .filter(({ plant, y, tall }) => row.parts.includes(plant.part) && py >= y - 1 && py < y + tall + 1)
+    .filter(({ plant }) => px > x(plant.from) - 5 && px < x(plant.until) + 5)
+    .sort((a, b) => Number(b.i === props.selected) - Number(a.i === props.selected))[0];
+  if (!found) return null;
+  const [start, end] = [x(found.plant.from), x(found.plant.until)];
+  const grip = Math.min(6, Math.max(2, (end - start) / 3));
+  return { plant: found.i, end: px < start + grip ? 'from' : px > end - grip ? 'until' : 'whole' };
 }
 
 function drawSeconds(context: CanvasRenderingContext2D, token: (name: string) => string): void {
@@ -120,6 +200,16 @@ function press(event: PointerEvent): void {
   const x = local(event);
   const y = event.clientY - (canvas.value?.getBoundingClientRect().top ?? 0);
   const [from, until] = range.value;
+  const plant = plantAt(x, y);
+  if (plant) {
+    const frame = toFrame(x);
+    emit('select', plant.plant);
+    emit('seek', frame);
+    held.value = { ...plant, frame, draft: { ...props.plants[plant.plant] } };
+    canvas.value?.setPointerCapture(event.pointerId);
+    return;
+  }
+  if (y >= rowsEnd.value) emit('select', null);
   const grip = y > TOP - 6 && y < TOP + 10;
   if (grip && Math.abs(x - toX(from)) < 9) dragging.value = 'from';
   else if (grip && Math.abs(x - toX(until)) < 9) dragging.value = 'until';
@@ -129,6 +219,7 @@ function press(event: PointerEvent): void {
 }
 
 function drag(event: PointerEvent): void {
+  if (held.value) return dragPlant(event);
   if (!dragging.value) return;
   const frame = toFrame(local(event));
   if (dragging.value === 'head') emit('seek', frame);
@@ -142,7 +233,34 @@ function drag(event: PointerEvent): void {
   }
 }
 
+function dragPlant(event: PointerEvent): void {
+  if (!held.value) return;
+  const { plant, end, frame } = held.value;
+  const by = toFrame(local(event)) - frame;
+  const { from, until } = props.plants[plant];
+  const most = props.observations?.frames ?? props.frames;
+  const within = (value: number, low: number, high: number): number => Math.min(high, Math.max(low, value));
+  const draft = { ...props.plants[plant] };
+  if (end === 'whole') {
+    const shift = within(by, -from, most - until);
+    Object.assign(draft, { from: from + shift, until: until + shift });
+  } else if (end === 'from') draft.from = within(from + by, 0, until - 1);
+  else draft.until = within(until + by, from + 1, most);
+  held.value = { ...held.value, draft };
+}
+
 function release(): void {
+  if (held.value) {
+    const { plant, draft: moved } = held.value;
+    const old = props.plants[plant];
+    held.value = null;
+    if (moved.from !== old.from || moved.until !== old.until)
+      emit(
+        'plants',
+        props.plants.map((item, i) => (i === plant ? moved : item)),
+      );
+    return;
+  }
   if (draft.value) emit('range', ...draft.value);
   dragging.value = null;
   draft.value = null;
@@ -151,9 +269,23 @@ function release(): void {
 const observer = new ResizeObserver(([entry]) => (width.value = entry.contentRect.width));
 onMounted(() => box.value && observer.observe(box.value));
 onUnmounted(() => observer.disconnect());
-watch(() => [props.frame, props.observations, props.frames, range.value, width.value, night.night], draw, {
-  flush: 'post',
-});
+watch(
+  () => [
+    props.frame,
+    drawn.value,
+    props.snags,
+    props.selected,
+    props.observations,
+    props.frames,
+    range.value,
+    width.value,
+    night.night,
+  ],
+  draw,
+  {
+    flush: 'post',
+  },
+);
 </script>
 
 <template>
@@ -162,6 +294,16 @@ watch(() => [props.frame, props.observations, props.frames, range.value, width.v
       <span v-for="row in rows" :key="row.title" :style="{ height: `${ROW}px`, color: `var(--${row.side})` }">{{
         row.title
       }}</span>
+      <template v-if="laid">
+        <span
+          v-for="row in plantRows"
+          :key="row.title"
+          class="planted"
+          :style="{ height: `${PLANT_ROW}px`, color: `var(--${row.side})` }"
+          >{{ row.title }}</span
+        >
+        <span :style="{ height: `${ROW}px`, color: 'var(--berry)' }">snags</span>
+      </template>
     </div>
     <div ref="box" class="track" :style="{ height: `${height}px` }">
       <canvas
@@ -196,6 +338,10 @@ watch(() => [props.frame, props.observations, props.frames, range.value, width.v
   font-size: 11px;
   line-height: 10px;
   text-align: right;
+}
+
+.planted {
+  line-height: 14px;
 }
 
 .track {

@@ -44,6 +44,20 @@ export function runPass(motion: Motion, step: PassStep, context: PassContext): M
   return blendMotions(motion, result, shares, (part) => step.parts === null || step.parts.includes(part));
 }
 
+/**
+ * Checks that every step names a pass and that its options fit.
+ * @throws Error with a sentence.
+ */
+export function checkSteps(steps: readonly PassStep[]): void {
+  for (const { pass: name, options } of steps) {
+    const pass = passNamed(name);
+    const fits = pass.options.safeParse(options);
+    if (fits.success) continue;
+    const [{ path, message }] = fits.error.issues;
+    throw new Error(`The pass "${pass.title}" can't be used: ${path.join('.')}: ${message}`);
+  }
+}
+
 /** 1 within the range, falling to 0 over the ease beside it. */
 function rangeShare({ range, ease }: PassStep, frame: number): number {
   if (!range) return 1;

@@ -15,6 +15,20 @@ export const TakeEdits = z.object({
 export type TakeEdits = z.infer<typeof TakeEdits>;
 export const NO_EDITS: TakeEdits = { passes: [], plants: null };
 
+/** The same edits counted from another first frame; what falls before it is cut. */
+export function shiftEdits({ passes, plants }: TakeEdits, by: number): TakeEdits {
+  const span = (from: number, until: number): [number, number] => [Math.max(0, from + by), Math.max(0, until + by)];
+  return {
+    passes: passes.map((step) => (step.range ? { ...step, range: span(...step.range) } : step)),
+    plants:
+      plants &&
+      plants.flatMap((plant) => {
+        const [from, until] = span(plant.from, plant.until);
+        return until > from ? [{ ...plant, from, until }] : [];
+      }),
+  };
+}
+
 /**
  * Evaluates a take with what was laid over it: passes in their order, then plants, then the passes that change
  * the timing. Keeps the result of each step, so that a change evaluates only what follows it.
@@ -23,8 +37,12 @@ export class TakeEvaluator {
   private steps: { key: string; result: Motion }[] = [];
   /** Steps that the last evaluation had to run. */
   ran = 0;
+  /** The motion that was evaluated last, in the take's own time: before any pass that changes the timing. */
+  untimed: Motion;
 
-  constructor(private readonly solved: Pick<SolvedTake, 'motion' | 'bridged' | 'contacts'>) {}
+  constructor(private readonly solved: Pick<SolvedTake, 'motion' | 'bridged' | 'contacts'>) {
+    this.untimed = solved.motion;
+  }
 
   /** @throws Error when a step names no pass or its options don't fit. */
   evaluate({ passes, plants }: TakeEdits): Motion {
@@ -35,6 +53,7 @@ export class TakeEvaluator {
       run: (current: Motion): Motion => runPass(current, step, { bridged }),
     });
     const held = plants ?? plantsFrom(contacts);
+    const untimed = passes.filter((step) => !last(step)).length + 1;
     const wanted = [
       ...passes.filter((step) => !last(step)).map(pass),
       { key: `plants ${JSON.stringify(held)}`, run: (current: Motion): Motion => holdPlants(current, held) },
@@ -49,6 +68,7 @@ export class TakeEvaluator {
       result = run(result);
       this.steps.push({ key, result });
     }
+    this.untimed = this.steps[untimed - 1].result;
     return result;
   }
 }

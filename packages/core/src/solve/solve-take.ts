@@ -15,6 +15,7 @@ import { levelFloor } from './fit/floor-plane';
 import { fitTake } from './fit/fit-take';
 import { FIT_WEIGHTS, type FitWeights } from './fit/fit-window';
 import { prepareHinges, restoreLimbs } from './fit/hinges';
+import { keepOnSpot, seat, withoutLegs, type Manner } from './manner';
 import { MARK_OFFSETS } from './joint-offsets';
 import { PoseFromPoints } from './pose-from-points';
 import { measureBody, type MeasuredBody } from './proportions';
@@ -29,6 +30,8 @@ export interface SolveOptions {
   height?: number;
   /** Across the long side of the picture, degrees. */
   fieldOfView?: number;
+  /** How the performer moves; about the room if left out. */
+  manner?: Manner;
   /** Simple smoothing after the first estimate. */
   smooth?: boolean;
   /** The fit over the whole take; without it the first estimate alone is given. */
@@ -59,7 +62,9 @@ export class SolveError extends Error {
  * and the floor at y = 0. The hips start over the origin.
  * @throws SolveError when nobody was seen.
  */
-export function solveTake(observations: BodyObservations, options: SolveOptions = {}): SolvedTake {
+export function solveTake(footage: BodyObservations, options: SolveOptions = {}): SolvedTake {
+  const seated = options.manner === 'seated';
+  const observations = seated ? withoutLegs(footage) : footage;
   const { frames, rate, width, height } = observations;
   const seen = Array.from({ length: frames }, (_, frame) => frame).filter((frame) => isSeen(observations, frame));
   if (seen.length === 0) throw new SolveError('Nobody was seen in this take, so there is no motion to make.');
@@ -113,7 +118,14 @@ export function solveTake(observations: BodyObservations, options: SolveOptions 
       camera: { ...camera, position: [camera.position[0], camera.position[1] + lift, camera.position[2]] },
     };
   }
-  const fitted = fitWhole(calm, camera, observations, body, options);
+  const fitted = fitWhole(calm, camera, observations, body, seated ? { ...options, contacts: false } : options);
+  if (seated) {
+    const motion = seat(fitted.motion);
+    const lift = motion.root[1] - fitted.motion.root[1];
+    const [x, y, z] = fitted.camera.position;
+    return { motion, camera: { ...fitted.camera, position: [x, y + lift, z] }, contacts: null, body, bridged };
+  }
+  if (options.manner === 'spot') keepOnSpot(fitted.motion);
   return { ...fitted, body, bridged };
 }
 

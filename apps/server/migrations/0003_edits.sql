@@ -1,0 +1,1 @@
+ALTER TABLE "takes" ADD COLUMN "edits" jsonb DEFAULT '{}'::jsonb NOT NULL;

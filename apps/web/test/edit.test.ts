@@ -1,0 +1,68 @@
+import { passNamed, PASSES } from '@merry-shadow/core/passes/registry';
+import { Plant } from '@merry-shadow/core/ground/plants';
+import { History } from '../src/edit/history';
+import { passFields } from '../src/edit/pass-fields';
+import { barOf, PLANT_ROW, PLANT_ROWS } from '../src/look/plant-rows';
+
+describe('the history of edits', () => {
+  it('goes back and forth, and forgets what was undone when something new is done', () => {
+    const three = new History('a').with('b').with('c');
+    expect(three.back().present).toBe('b');
+    expect(three.back().back().present).toBe('a');
+    expect(three.back().forth()).toEqual(three);
+    const other = three.back().with('d');
+    expect(other.present).toBe('d');
+    expect(other.forth()).toBe(other);
+    expect(other.past).toEqual(['a', 'b']);
+  });
+
+  it('stays where it is at its ends, and keeps the last two hundred', () => {
+    const one = new History(0);
+    expect(one.back()).toBe(one);
+    expect(one.forth()).toBe(one);
+    let long = one;
+    for (let i = 1; i <= 500; i++) long = long.with(i);
+    expect(long.past).toHaveLength(200);
+    expect(long.past.at(-1)).toBe(499);
+  });
+});
+
+describe('forms of passes', () => {
+  it.each(PASSES.map((pass) => [pass.name, pass] as const))('%s has one whose standards are its own', (_, pass) => {
+    const fields = passFields(pass);
+    const standards = Object.fromEntries(fields.map((field) => [field.name, field.standard]));
+    expect(standards).toEqual(pass.options.parse({}));
+    for (const field of fields) {
+      expect(field.title).not.toBe(field.name);
+      if (field.kind !== 'number') continue;
+      expect(field.least).toBeLessThan(field.most);
+      expect(Number(field.standard.toFixed(field.precision))).toBe(field.standard);
+    }
+  });
+
+  it('tells choices, checks and units', () => {
+    expect(passFields(passNamed('root-drift'))).toMatchObject([
+      { kind: 'choice', choices: { spot: 'on the spot' }, standard: 'straighten' },
+      { kind: 'number', unit: 's', standard: 2 },
+      { kind: 'check', standard: true },
+    ]);
+  });
+});
+
+describe('plants on the strip', () => {
+  it('lie in the row of their limb: heel above ball', () => {
+    const [left] = PLANT_ROWS;
+    const [heel, toe] = (['leftHeel', 'leftToe'] as const).map((part) =>
+      barOf(Plant.parse({ part, from: 0, until: 9 }), left, 100),
+    );
+    expect(heel.y).toBeGreaterThanOrEqual(100);
+    expect(toe.y).toBeGreaterThan(heel.y + heel.tall);
+    expect(toe.y + toe.tall).toBeLessThanOrEqual(100 + PLANT_ROW);
+  });
+
+  it('have a row for every part that can be planted', () => {
+    const parts = PLANT_ROWS.flatMap((row) => row.parts);
+    for (const part of parts) expect(() => Plant.parse({ part, from: 0, until: 1 })).not.toThrow();
+    expect(new Set(parts).size).toBe(6);
+  });
+});
