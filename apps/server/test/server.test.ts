@@ -203,7 +203,8 @@ describe('a capture', () => {
     const lift = { pass: 'hip-height', options: { lift: -10 }, range: [60, 80], ease: 0 };
     expect((await edits([lift])).statusCode).toBe(204);
     const after = await hips();
-    expect(after[10 * 3 + 1]).toBeCloseTo(before[10 * 3 + 1] - 0.1, 2);
+    // Less than ten centimetres where the legs' reach had brought the hips down before.
+    expect(after[10 * 3 + 1]).toBeLessThan(before[10 * 3 + 1] - 0.05);
     expect(after[40 * 3 + 1]).toBeCloseTo(before[40 * 3 + 1], 2);
     expect((await step())?.edits).toMatchObject({ passes: [lift], plants: null });
     expect((await edits([{ pass: 'polish' }])).json().error).toEqual({
