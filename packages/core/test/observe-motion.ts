@@ -1,5 +1,6 @@
 import { vec3, type quat } from 'gl-matrix';
-import { MARK_OFFSETS, NETWORK_LENGTH } from '../src/solve/joint-offsets';
+import { MARK_OFFSETS, NETWORK_LEAN, NETWORK_LENGTH } from '../src/solve/joint-offsets';
+import { turnAbout } from '../src/solve/network-lean';
 import { project, type PinholeCamera } from '../src/camera/pinhole';
 import { emptyPose, poseAt, type Motion } from '../src/motion/motion';
 import { jointIndex } from '../src/motion/skeleton';
@@ -65,6 +66,24 @@ function asTheNetworkMeasures(points: number[][]): void {
     );
     stretch(at(`${side}Elbow`), at(`${side}Wrist`), NETWORK_LENGTH.foreArm, all('Index', 'Pinky', 'Thumb'));
     stretch(hips, at(`${side}Hip`), NETWORK_LENGTH.hips, all('Knee', 'Ankle', 'Heel', 'FootIndex'));
+  }
+  // Bones lean ahead, about the body's own left; what hangs on them goes along without turning.
+  const left = vec3.normalize([0, 0, 0], at('leftHip').map((value, k) => value - at('rightHip')[k]) as vec3);
+  const lean = (from: number[], to: number[], angle: number, along: number[][]): number[] => {
+    const bone = to.map((value, k) => value - from[k]) as vec3;
+    const turned = turnAbout(left, angle, bone);
+    const shift = bone.map((value, k) => turned[k] - value);
+    for (const point of [to, ...along]) shift.forEach((value, k) => (point[k] += value));
+    return shift;
+  };
+  const head = (Object.keys(MARK) as MarkName[]).filter((name) => /nose|Eye|Ear|mouth/.test(name)).map(at);
+  for (const side of ['left', 'right']) {
+    const all = (...parts: string[]): number[][] => parts.map((part) => at(side + part));
+    const [hip, shoulder, knee, ankle] = all('Hip', 'Shoulder', 'Knee', 'Ankle');
+    lean(knee, ankle, NETWORK_LEAN.shin, all('Heel', 'FootIndex'));
+    lean(hip, knee, NETWORK_LEAN.thigh, all('Ankle', 'Heel', 'FootIndex'));
+    const shift = lean(hip, shoulder, NETWORK_LEAN.trunk, all('Elbow', 'Wrist', 'Index', 'Pinky', 'Thumb'));
+    for (const point of head) shift.forEach((value, k) => (point[k] += value / 2));
   }
 }
 

@@ -17,13 +17,14 @@ import { FIT_WEIGHTS, type FitWeights } from './fit/fit-window';
 import { prepareHinges, restoreLimbs } from './fit/hinges';
 import { keepOnSpot, seat, withoutLegs, type Manner } from './manner';
 import { MARK_OFFSETS } from './joint-offsets';
+import { withoutLean } from './network-lean';
 import { PoseFromPoints } from './pose-from-points';
 import { measureBody, type MeasuredBody } from './proportions';
 import { placeBody, PLACING } from './root-path';
 import { uprightTurn } from './upright';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 2;
+export const SOLVE_VERSION = 3;
 
 export interface SolveOptions {
   /** Crown to floor, metres; estimated when left out. */
@@ -118,7 +119,7 @@ export function solveTake(footage: BodyObservations, options: SolveOptions = {})
       camera: { ...camera, position: [camera.position[0], camera.position[1] + lift, camera.position[2]] },
     };
   }
-  const fitted = fitWhole(calm, camera, observations, body, seated ? { ...options, contacts: false } : options);
+  const fitted = fitWhole(calm, camera, withoutLean(observations), body, seated ? { ...options, contacts: false } : options);
   if (seated) {
     const motion = seat(fitted.motion);
     const lift = motion.root[1] - fitted.motion.root[1];
@@ -134,7 +135,7 @@ export function solveTake(footage: BodyObservations, options: SolveOptions = {})
  * generously; in the last each unknown is held more, which settles what would swing between two solutions.
  */
 const ROUNDS = [
-  { steps: 4, slack: 2, damping: 2 },
+  { steps: 5, slack: 2, damping: 2 },
   { steps: 4, slack: 1, damping: 20 },
 ] as const;
 

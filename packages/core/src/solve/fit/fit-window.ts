@@ -1,9 +1,9 @@
 import type { PinholeCamera } from '../../camera/pinhole';
 import type { Motion } from '../../motion/motion';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations } from '../../observe/body';
-import { NETWORK_LENGTH } from '../joint-offsets';
 import { BandedSystem } from './banded';
 import { BodyModel } from './body-model';
+import { BONES } from './bone-vectors';
 import type { Contacts } from './contacts';
 
 /** How strongly each kind of evidence is believed; see docs/accuracy.md for what each part brings. */
@@ -46,25 +46,6 @@ const HINGE_SIGMA = 0.05;
 /** Cosine between shin (downwards) and foot (heel to toe): from toes pulled up by 30° to toes stretched by 50°. */
 const ANKLE: readonly [least: number, most: number] = [-0.3, 0.88];
 const ANKLE_SIGMA = 0.1;
-
-/** Bones whose vectors the network's 3D points tell: pairs of point names. */
-const BONES: readonly (readonly [from: string, to: string, networkLength: number])[] = [
-  ['leftShoulder', 'rightShoulder', NETWORK_LENGTH.shoulders],
-  ['leftHip', 'rightHip', NETWORK_LENGTH.hips],
-  ['leftHip', 'leftShoulder', 1],
-  ['rightHip', 'rightShoulder', 1],
-  ...(['left', 'right'] as const).flatMap((side) =>
-    (
-      [
-        ['Shoulder', 'Elbow', NETWORK_LENGTH.upperArm],
-        ['Elbow', 'Wrist', NETWORK_LENGTH.foreArm],
-        ['Hip', 'Knee', 1],
-        ['Knee', 'Ankle', 1],
-        ['Heel', 'FootIndex', 1],
-      ] as const
-    ).map(([a, b, length]) => [side + a, side + b, length] as const),
-  ),
-];
 
 export interface Evidence {
   observations: BodyObservations;

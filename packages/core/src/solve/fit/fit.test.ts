@@ -5,6 +5,7 @@ import { solePoints, soleTrack } from '../../ground/floor';
 import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
 import { copyMotion, restMotion, worldPositions, writeRotation, type Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
+import { withoutLean } from '../network-lean';
 import { BandedSystem } from './banded';
 import { BodyModel } from './body-model';
 import { findContacts } from './contacts';
@@ -169,7 +170,7 @@ describe('the fit', () => {
   const camera = lookAt([0.2, 1.3, 4], [0, 0.9, 0], 55, 1280, 720);
   const truth = waving();
   const evidence = {
-    observations: observeMotion(truth, camera, HEIGHT),
+    observations: withoutLean(observeMotion(truth, camera, HEIGHT)),
     camera,
     scale: 1,
     height: HEIGHT,
@@ -216,7 +217,7 @@ describe('the fit', () => {
 
   it('in windows comes to the same as in one, without a seam', () => {
     const long = waving(240);
-    const seen = { ...evidence, observations: observeMotion(long, camera, HEIGHT) };
+    const seen = { ...evidence, observations: withoutLean(observeMotion(long, camera, HEIGHT)) };
     const [whole, parts] = [copyMotion(long), copyMotion(long)];
     for (const motion of [whole, parts]) for (let f = 0; f < 240; f++) motion.root[f * 3] += 0.05;
     fitTake(whole, seen, 6);
