@@ -70,8 +70,8 @@ function asTheNetworkMeasures(points: number[][]): void {
   // Bones lean ahead, about the body's own left; what hangs on them goes along without turning.
   const left = vec3.normalize([0, 0, 0], at('leftHip').map((value, k) => value - at('rightHip')[k]) as vec3);
   const lean = (from: number[], to: number[], angle: number, along: number[][]): number[] => {
-    const bone = to.map((value, k) => value - from[k]) as vec3;
-    const turned = turnAbout(left, angle, bone);
+    const bone = to.map((value, k) => value - from[k]);
+    const turned = turnAbout(left, angle, bone as vec3);
     const shift = bone.map((value, k) => turned[k] - value);
     for (const point of [to, ...along]) shift.forEach((value, k) => (point[k] += value));
     return shift;

@@ -1,5 +1,6 @@
 import { lookAt, type PinholeCamera } from '@merry-shadow/core/camera/pinhole';
 import { perform, type Performance } from './choreography/perform';
+import { performRecording } from './recording/perform-recording';
 import type { Script } from './choreography/script';
 
 /** Everything that a script decides, before anything is drawn. */
@@ -18,7 +19,9 @@ export function setStage(script: Script): Stage {
     frames,
     camera: lookAt(position, target, fieldOfView, script.size[0], script.size[1]),
     performances: script.performers.map((performer, i) =>
-      perform(performer, frames, script.rate, script.seed * 101 + i),
+      performer.recording === null
+        ? perform(performer, frames, script.rate, script.seed * 101 + i)
+        : performRecording(performer.recording, performer.body, frames, script.rate),
     ),
   };
 }

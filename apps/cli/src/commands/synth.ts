@@ -1,18 +1,45 @@
 import type { Command } from 'commander';
 import { readFile } from 'node:fs/promises';
+import { basename, extname } from 'node:path';
+import { numberBetween } from '../numbers';
+import { recordedScript } from '@merry-shadow/synth/recording/recorded-script';
 import { makeClip } from '@merry-shadow/synth/make-clip';
+
+interface SynthOptions {
+  to: string;
+  workers: number;
+  motion?: string;
+  height?: number;
+  seconds?: number;
+}
+
+/** The choreography that is asked for, as text. */
+async function choreography(script: string | undefined, { motion, height, seconds }: SynthOptions): Promise<string> {
+  if ((script === undefined) === (motion === undefined))
+    throw new Error('Name either a choreography or, with --motion, a recorded motion.');
+  const path = (script ?? motion) as string;
+  const text = await readFile(path, 'utf8').catch(() => {
+    throw new Error(`There is no ${script ? 'choreography' : 'recording'} at ${path}.`);
+  });
+  if (script) return text;
+  return JSON.stringify(recordedScript(text, { name: basename(path, extname(path)), height, seconds }));
+}
 
 export function addSynth(program: Command): void {
   program
     .command('synth')
     .description('render a choreography to a video with its truth beside it')
-    .argument('<script>', 'choreography file (JSON), see demo/choreography and docs/formats.md')
+    .argument('[script]', 'choreography file (JSON), see demo/choreography and docs/formats.md')
+    .option(
+      '--motion <file>',
+      'instead: a recorded motion (BVH, any bone names and units), put on the made-up performer',
+    )
+    .option('--height <metres>', 'height of that performer', numberBetween('--height', 1.2, 2.2))
+    .option('--seconds <n>', 'the longest that is taken of the recording', numberBetween('--seconds', 0.1, 1800))
     .requiredOption('--to <dir>', 'folder for NAME.mp4 and NAME.truth.json')
     .option('--workers <n>', 'threads that draw', (value) => Math.max(1, Number.parseInt(value, 10) || 1), 2)
-    .action(async (script: string, options: { to: string; workers: number }) => {
-      const text = await readFile(script, 'utf8').catch(() => {
-        throw new Error(`There is no choreography at ${script}.`);
-      });
+    .action(async (script: string | undefined, options: SynthOptions) => {
+      const text = await choreography(script, options);
       const show = process.stderr.isTTY;
       const made = await makeClip(text, options.to, {
         workers: options.workers,

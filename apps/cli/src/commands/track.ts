@@ -24,6 +24,7 @@ import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { trackSegment } from '@merry-shadow/tracker/node/track-segment';
 import { neededNets } from '@merry-shadow/tracker/runtime/net';
+import { numberBetween } from '../numbers';
 import { NETWORK_CACHE } from '../paths';
 
 interface TrackOptions {
@@ -42,15 +43,6 @@ interface TrackOptions {
   fine?: boolean;
   manner?: Manner;
   json?: boolean;
-}
-
-function numberBetween(what: string, low: number, high: number) {
-  return (text: string): number => {
-    const value = Number(text);
-    if (!(value >= low && value <= high))
-      throw new Error(`${what} must be a number between ${low} and ${high}, not "${text}".`);
-    return value;
-  };
 }
 
 export function addTrack(program: Command): void {

@@ -131,6 +131,8 @@ export const Performer = z.object({
   body: Body.prefault({}),
   look: Look.prefault({}),
   moves: Moves.prefault({}),
+  /** A recorded motion (the text of a BVH file) that is performed instead of moves. */
+  recording: z.string().nullable().default(null),
 });
 
 export const Camera = z.object({
