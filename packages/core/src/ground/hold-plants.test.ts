@@ -44,7 +44,7 @@ describe('plants', () => {
     rest.fill(1, 20, 22);
     const none = new Float64Array(30);
     expect(plantsFrom({ leftHeel: rest, leftToe: none, rightHeel: none, rightToe: none })).toEqual([
-      { part: 'leftHeel', from: 3, until: 12, ease: 3, place: null },
+      { part: 'leftHeel', from: 3, until: 12, ease: 4, place: null },
     ]);
     expect(plantsFrom(null)).toEqual([]);
   });

@@ -30,7 +30,7 @@ export function plantsFrom(contacts: Record<SolePoint['name'], ArrayLike<number>
     for (let from = 0; from < weights.length;) {
       let until = from;
       while (until < weights.length && weights[until] > 0) until++;
-      if (until - from >= LEAST_FRAMES) plants.push({ part, from, until, ease: 3, place: null });
+      if (until - from >= LEAST_FRAMES) plants.push({ part, from, until, ease: 4, place: null });
       from = Math.max(until, from + 1);
     }
   }

@@ -33,9 +33,14 @@ const MARK_PIXELS = 1.5;
 /** Frames to either side that a speed by sight is taken from, at 30 frames/s. */
 const SIGHT_REACH = 3;
 
+/** Longest moment between two rests that a step may take, seconds; soles lower than this, or than so much of a leap that took as long, do not fly. */
+const BRIDGED = 0.34;
+const NEAR_FLOOR = 0.05;
+const LEAP_SHARE = 0.6;
+
 /** Finds when heels and toes rest, with hysteresis on height and speed. */
 export function findContacts(evidence: SoleEvidence): Contacts {
-  return Array.from({ length: evidence.soles }, (_, s) => {
+  const found = Array.from({ length: evidence.soles }, (_, s) => {
     const resting = new Uint8Array(evidence.frames);
     let on = false;
     for (let frame = 0; frame < evidence.frames; frame++) {
@@ -44,8 +49,38 @@ export function findContacts(evidence: SoleEvidence): Contacts {
     }
     flipShort(resting, 0, LEAST_FRAMES);
     flipShort(resting, 1, LEAST_FRAMES);
-    return ramped(resting);
+    return resting;
   });
+  bridgeSteps(found, evidence);
+  return found.map(ramped);
+}
+
+/**
+ * Nobody who walks has both feet in the air: where no sole was found to rest for a moment and none is high, the
+ * ones that rested before hold on for the first half of it, and those that rest after it for the second.
+ */
+function bridgeSteps(found: Uint8Array[], { track, soles, frames, rate }: SoleEvidence): void {
+  const rests = (frame: number): boolean => found.some((resting) => resting[frame] > 0);
+  const low = (frame: number, limit: number): boolean =>
+    found.some((_, s) => track[(frame * soles + s) * 3 + 1] < limit);
+  for (let from = 1; from < frames; from++) {
+    if (rests(from)) continue;
+    let until = from;
+    while (until < frames && !rests(until)) until++;
+    const seconds = (until - from) / rate;
+    let grounded = until < frames && seconds <= BRIDGED;
+    // A leap of that length would rise to g t² / 8.
+    const limit = Math.max(NEAR_FLOOR, (LEAP_SHARE * 9.81 * seconds * seconds) / 8);
+    for (let frame = from; frame < until; frame++) grounded &&= low(frame, limit);
+    if (grounded) {
+      const middle = (from + until) >> 1;
+      for (const resting of found) {
+        if (resting[from - 1]) resting.fill(1, from, middle);
+        if (resting[until]) resting.fill(1, middle, until);
+      }
+    }
+    from = until;
+  }
 }
 
 /** @param i 0 to begin to rest, 1 to go on. */

@@ -29,7 +29,7 @@ export const FIT_WEIGHTS: FitWeights = {
   along: 0.09,
   calmAcross: 3,
   calmAlong: 2.5,
-  calmHuber: 0.35,
+  calmHuber: 0.45,
   rest: 0.003,
   floor: 0.01,
 };
