@@ -1,6 +1,7 @@
 import type { Command } from 'commander';
 import { fileURLToPath } from 'node:url';
 import { cpus, loadavg } from 'node:os';
+import { refitAround } from '@merry-shadow/core/solve/refit';
 import { solveTake } from '@merry-shadow/core/solve/solve-take';
 import {
   emptyObservations,
@@ -56,6 +57,9 @@ async function bench(clip: string | undefined, options: BenchOptions): Promise<v
       const begin = performance.now();
       const solved = solveTake(observations);
       figures['solve, ms/frame'] = (performance.now() - begin) / observations.frames;
+      const near = performance.now();
+      refitAround(solved, observations, 150, 151);
+      figures['neighbourhood of a changed frame, ms'] = performance.now() - near;
       const again = performance.now();
       finishedMotion(solved, EVERY_PASS);
       figures['every pass once, and plants, ms/frame'] = (performance.now() - again) / observations.frames;

@@ -119,7 +119,13 @@ export function solveTake(footage: BodyObservations, options: SolveOptions = {})
       camera: { ...camera, position: [camera.position[0], camera.position[1] + lift, camera.position[2]] },
     };
   }
-  const fitted = fitWhole(calm, camera, withoutLean(observations), body, seated ? { ...options, contacts: false } : options);
+  const fitted = fitWhole(
+    calm,
+    camera,
+    withoutLean(observations),
+    body,
+    seated ? { ...options, contacts: false } : options,
+  );
   if (seated) {
     const motion = seat(fitted.motion);
     const lift = motion.root[1] - fitted.motion.root[1];

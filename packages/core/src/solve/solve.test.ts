@@ -5,8 +5,9 @@ import { averageProportions, humanoidSkeleton } from '../motion/humanoid';
 import { restMotion, worldPositions, writeRotation, type Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
 import { alignPoints, applyAlignment, meanDistance } from '../measure/align';
-import { emptyBodyObservations } from '../observe/body';
+import { emptyBodyObservations, MARK, MARK_COUNT } from '../observe/body';
 import { measureBody } from './proportions';
+import { refitAround } from './refit';
 import { SolveError, solveTake } from './solve-take';
 
 const HEIGHT = 1.74;
@@ -83,6 +84,23 @@ describe('solving a take', () => {
     expect(bridged[19]).toBe(0);
     expect(bridged[20]).toBe(1);
     expect(out.rotations.every(Number.isFinite)).toBe(true);
+  });
+
+  it('solves the neighbourhood of a changed mark again, and leaves the rest', () => {
+    const solved = solveTake(observations, { height: HEIGHT, fieldOfView: 50 });
+    const before = solved.motion.rotations.slice();
+    const moved = { ...observations, marks: observations.marks.slice() };
+    // A person pulls the wrist 60 pixels to the left on three frames.
+    for (const f of [29, 30, 31]) moved.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] -= 60;
+    const again = refitAround(solved, moved, 29, 32);
+    const [a, b] = [worldPositions(solved.motion), worldPositions(again)];
+    const stride = again.skeleton.joints.length * 3;
+    const hand = jointIndex(again.skeleton, 'leftHand') * 3;
+    const apart = (f: number): number =>
+      Math.hypot(...[0, 1, 2].map((k) => a[f * stride + hand + k] - b[f * stride + hand + k]));
+    expect(apart(30)).toBeGreaterThan(0.03);
+    for (const f of [0, 10, 50, 59]) expect(apart(f)).toBeLessThan(0.005);
+    expect(solved.motion.rotations).toEqual(before);
   });
 
   it('gives the same bits twice', () => {

@@ -59,11 +59,12 @@ export interface Evidence {
   weights: FitWeights;
 }
 
-/** Frames of a take that are fitted at once, and how many at their beginning stay as they are. */
+/** Frames of a take that are fitted at once, and how many at their beginning and end stay as they are. */
 export interface FitWindow {
   first: number;
   until: number;
   held: number;
+  heldAfter?: number;
 }
 
 /** Damping of frames that are held. */
@@ -74,7 +75,12 @@ const HOLD = 1e12;
  * 1944, Marquardt 1963) on robust residuals (Huber 1964, reweighted), over all frames together by one
  * banded Cholesky solve for each step. Changes the motion in place.
  */
-export function fitWindow(motion: Motion, evidence: Evidence, steps: number, { first, until, held }: FitWindow): void {
+export function fitWindow(
+  motion: Motion,
+  evidence: Evidence,
+  steps: number,
+  { first, until, held, heldAfter = 0 }: FitWindow,
+): void {
   const { rate } = motion;
   const count = until - first;
   const { observations, camera, scale, contacts, damping, weights } = evidence;
@@ -143,7 +149,7 @@ export function fitWindow(motion: Motion, evidence: Evidence, steps: number, { f
       for (let p = 0; p < P; p++) slopes[p].set(model.slopes[p], (frame - first) * model.slopes[p].length);
     }
     system.clear();
-    for (let i = 0; i < count * D; i++) system.damp(i, i < held * D ? HOLD : damping);
+    for (let i = 0; i < count * D; i++) system.damp(i, i < held * D || i >= (count - heldAfter) * D ? HOLD : damping);
     for (let frame = first; frame < until; frame++) {
       lookAxes(places, ((frame - first) * P + hip) * 3, camera, view);
       if (isSeen(observations, frame)) {

@@ -1,0 +1,67 @@
+import { copyMotion, type Motion } from '../motion/motion';
+import { solePoints } from '../ground/floor';
+import type { BodyObservations } from '../observe/body';
+import { MARK_COUNT } from '../observe/body';
+import { sampleMotion } from '../passes/sample-motion';
+import { FIT_WEIGHTS, fitWindow } from './fit/fit-window';
+import { prepareHinges, restoreLimbs } from './fit/hinges';
+import { withoutLean } from './network-lean';
+import type { SolvedTake } from './solve-take';
+
+/** Seconds to either side of a change that are solved again, and frames at each end that stay as they are. */
+const AROUND = 0.5;
+const HELD = 3;
+const STEPS = 3;
+const DAMPING = 4;
+
+/**
+ * Solves the neighbourhood of changed frames again, from the motion as it is: bones, camera, floor and contacts
+ * stay. The ends of the neighbourhood are held, so that it joins the rest without a seam.
+ * @param observations of the whole take, with the change in them.
+ * @param from first changed frame. @param until the one after the last.
+ * @returns a new motion; the solved take is left alone.
+ */
+export function refitAround(solved: SolvedTake, observations: BodyObservations, from: number, until: number): Motion {
+  const { motion, camera, body, contacts } = solved;
+  const reach = Math.round(AROUND * motion.rate);
+  const [first, end] = [Math.max(0, from - reach), Math.min(motion.frames, until + reach)];
+  const count = end - first;
+  const part = sampleMotion(
+    motion,
+    Float64Array.from({ length: count }, (_, i) => first + i),
+    motion.rate,
+  );
+  const cut = (values: Float32Array, width: number): Float32Array => values.slice(first * width, end * width);
+  const seen: BodyObservations = {
+    ...observations,
+    frames: count,
+    marks: cut(observations.marks, MARK_COUNT * 3),
+    world: cut(observations.world, MARK_COUNT * 3),
+    presence: cut(observations.presence, 1),
+  };
+  const prepared = prepareHinges(part);
+  const resting = contacts && solePoints(motion).map(({ name }) => contacts[name].slice(first, end));
+  fitWindow(
+    prepared.motion,
+    {
+      observations: withoutLean(seen),
+      camera,
+      scale: body.scale,
+      height: body.proportions.height,
+      contacts: resting,
+      damping: DAMPING,
+      weights: FIT_WEIGHTS,
+    },
+    STEPS,
+    { first: 0, until: count, held: first === 0 ? 0 : HELD, heldAfter: end === motion.frames ? 0 : HELD },
+  );
+  restoreLimbs(prepared);
+  const out = copyMotion(motion);
+  for (let joint = 0; joint < motion.skeleton.joints.length; joint++)
+    out.rotations.set(
+      prepared.motion.rotations.subarray(joint * count * 4, (joint + 1) * count * 4),
+      (joint * motion.frames + first) * 4,
+    );
+  out.root.set(prepared.motion.root, first * 3);
+  return out;
+}
