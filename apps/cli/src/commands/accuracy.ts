@@ -106,7 +106,10 @@ function identityLines(tracked: readonly Observations[], truths: readonly Truth[
 function meanRow(list: readonly Row[]): Row {
   const keys = Object.keys(list[0]) as (keyof Row)[];
   return Object.fromEntries(
-    keys.map((key) => [key, list.reduce((sum, row) => sum + row[key], 0) / list.length]),
+    keys.map((key) => {
+      const known = list.map((row) => row[key]).filter((value) => !Number.isNaN(value));
+      return [key, known.reduce((sum, value) => sum + value, 0) / known.length];
+    }),
   ) as unknown as Row;
 }
 
@@ -148,6 +151,7 @@ function line(variant: string, row: Row): string {
   const cells = [row.paMpjpeMm, row.rootAlignedMpjpeMm, row.wholeClipMpjpeMm].map((value) => value.toFixed(1));
   cells.push(
     row.jerkRatio.toFixed(2),
+    Number.isNaN(row.wristPeakLossPercent) ? '–' : row.wristPeakLossPercent.toFixed(0),
     row.footSlideMmPerFrame.toFixed(2),
     (row.sinkingMm + row.hoveringMm).toFixed(1),
     Number.isNaN(row.contactF1) ? '–' : row.contactF1.toFixed(2),

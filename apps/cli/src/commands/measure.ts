@@ -12,6 +12,7 @@ const LABELS: Record<keyof MotionFigures, string> = {
   wholeClipMpjpeMm: 'whole-clip aligned MPJPE, mm',
   jerk: 'mean jerk, m/s³',
   jerkRatio: 'jerk relative to truth',
+  wristPeakLossPercent: 'loss of peak wrist speed, %',
   footSlideMmPerFrame: 'foot slide on contact, mm/frame',
   sinkingMm: 'sinking on contact, mm',
   hoveringMm: 'hovering on contact, mm',

@@ -19,6 +19,8 @@ export interface MotionFigures {
   /** Mean jerk of the limb joints, m/s³, and its ratio to the truth's. */
   jerk: number;
   jerkRatio: number;
+  /** How much lower the peaks of fast wrist movements are than the truth's, percent; NaN where the truth has none. */
+  wristPeakLossPercent: number;
   /** Mean travel of a sole point between two frames in which the truth stands on it. */
   footSlideMmPerFrame: number;
   sinkingMm: number;
@@ -78,10 +80,48 @@ export function measureMotion(motion: Motion, truth: Truth): MotionFigures {
     wholeClipMpjpeMm: meanDistance(applyAlignment(whole, own), real) * 1000,
     jerk,
     jerkRatio: realJerk > 0 ? jerk / realJerk : NaN,
+    wristPeakLossPercent: wristPeakLoss(own, real, names, motion.rate),
     ...measureContact(motion, truth, frames),
     lowestSoleMm: Math.min(...lowestSole(motion)) * 1000,
     boneLengthVariationPercent: boneVariation(motion, all),
   };
+}
+
+/** A wrist as fast as this is in a fast gesture, m/s. */
+const FAST = 1.5;
+/** Seconds within which one peak of speed is the highest, and within which the other motion may have its own. */
+const ONE_PEAK = 0.25;
+const SAME_PEAK = 0.1;
+
+/** Mean loss of speed at the peaks of both wrists, seen from the hips so that a path that drifts does not count. */
+function wristPeakLoss(own: Float64Array, real: Float64Array, names: readonly string[], rate: number): number {
+  const width = names.length * 3;
+  const frames = real.length / width;
+  const losses: number[] = [];
+  for (const name of ['leftHand', 'rightHand']) {
+    const wrist = names.indexOf(name) * 3;
+    const hip = names.indexOf('leftUpperLeg') * 3;
+    if (wrist < 0 || hip < 0) continue;
+    const speed = (points: Float64Array, f: number): number => {
+      if (f < 1 || f + 1 >= frames) return 0;
+      const way = (k: number): number => {
+        const at = (frame: number): number => points[frame * width + wrist + k] - points[frame * width + hip + k];
+        return at(f + 1) - at(f - 1);
+      };
+      return (Math.hypot(way(0), way(1), way(2)) * rate) / 2;
+    };
+    const most = (points: Float64Array, f: number, seconds: number): number => {
+      const reach = Math.max(1, Math.round(seconds * rate));
+      let value = 0;
+      for (let k = f - reach; k <= f + reach; k++) value = Math.max(value, speed(points, k));
+      return value;
+    };
+    for (let f = 1; f + 1 < frames; f++) {
+      const peak = speed(real, f);
+      if (peak > FAST && peak === most(real, f, ONE_PEAK)) losses.push(1 - most(own, f, SAME_PEAK) / peak);
+    }
+  }
+  return losses.length ? (losses.reduce((sum, loss) => sum + loss, 0) / losses.length) * 100 : NaN;
 }
 
 function relativeToHips(points: Float64Array, names: readonly string[]): Float64Array {

@@ -48,6 +48,28 @@ describe('alignment', () => {
   });
 });
 
+describe('peaks of wrist speed', () => {
+  /** An arm that strikes once, `degrees` far. */
+  const strike = (degrees: number): Motion => {
+    const motion = restMotion(humanoidSkeleton(averageProportions(1.7)), 60, 30);
+    const arm = motion.skeleton.joints.findIndex((joint) => joint.name === 'rightUpperArm');
+    for (let f = 0; f < 60; f++) {
+      const half = ((degrees * Math.PI) / 360) * Math.tanh((f - 30) / 3);
+      motion.rotations.set([0, 0, Math.sin(half), Math.cos(half)], (arm * 60 + f) * 4);
+    }
+    return motion;
+  };
+
+  it('are compared where the truth is fast, and only there', () => {
+    const truth = truthFrom(strike(90), 0);
+    expect(measureMotion(strike(90), truth).wristPeakLossPercent).toBeCloseTo(0, 6);
+    const less = measureMotion(strike(81), truth).wristPeakLossPercent;
+    expect(less).toBeGreaterThan(8.5);
+    expect(less).toBeLessThan(10.5);
+    expect(measureMotion(strike(90), truthFrom(strike(10), 0)).wristPeakLossPercent).toBeNaN();
+  });
+});
+
 describe('measuring a motion', () => {
   it('finds no fault in the truth itself', () => {
     const motion = exampleMotion();
