@@ -1,6 +1,7 @@
 import type { PinholeCamera } from '../../camera/pinhole';
 import type { Motion } from '../../motion/motion';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations } from '../../observe/body';
+import { agilityOf } from './agility';
 import { BandedSystem } from './banded';
 import { BodyModel } from './body-model';
 import { BONES } from './bone-vectors';
@@ -114,6 +115,8 @@ export function fitWindow(
         ]
       : [],
   );
+  const trunks = Float64Array.from({ length: observations.frames }, (_, f) => trunkPixels(observations.marks, f));
+  const agility = points.map(({ mark }) => (mark ? agilityOf(observations, mark, trunks) : NO_AGILITY));
   const view = new Float64Array(9);
   const { axes } = camera;
 
@@ -283,7 +286,7 @@ export function fitWindow(
         const ex = view[e * 3];
         const ey = view[e * 3 + 1];
         const ez = view[e * 3 + 2];
-        const sigma = (e === 2 ? weights.calmAlong : weights.calmAcross) * points[p].nimble;
+        const sigma = (e === 2 ? weights.calmAlong : weights.calmAcross) * points[p].nimble * agility[p][frame + 1];
         const value =
           -(along(p, frame, ex, ey, ez) - 2 * along(p, frame + 1, ex, ey, ez) + along(p, frame + 2, ex, ey, ez)) *
           scaled;
@@ -357,6 +360,7 @@ export function fitWindow(
   }
 }
 
+const NO_AGILITY = new Float64Array();
 const dense = new Float64Array(64);
 const shin = new Float64Array(3);
 const foot = new Float64Array(3);
