@@ -6,9 +6,11 @@ import { joinPieces, type Observations, type ObservedPiece } from '@merry-shadow
 import { measureMarks, nearestPeople } from '@merry-shadow/core/measure/measure-marks';
 import { measureMotion, type MotionFigures } from '@merry-shadow/core/measure/measure-motion';
 import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
+import { measureSnags, type SnagFigures } from '@merry-shadow/core/measure/measure-snags';
 import { readTruth, type Truth } from '@merry-shadow/core/measure/truth';
 import { solveTake, type SolvedTake, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 import { readScript } from '@merry-shadow/synth/choreography/script';
+import { setStage } from '@merry-shadow/synth/stage';
 import { makeClip } from '@merry-shadow/synth/make-clip';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
 import { trackClip } from '@merry-shadow/tracker/node/track-clip';
@@ -70,6 +72,27 @@ async function accuracy({ demo, fine }: { demo?: boolean; fine?: boolean }): Pro
       rows['whole solve'].length
     ).toFixed(2);
   process.stdout.write(`\nagainst raw: PA-MPJPE ${ratio('paMpjpeMm')}, whole clip ${ratio('wholeClipMpjpeMm')}\n`);
+  process.stdout.write(`\nsnags: kind, planted, recall, precision\n${await snagLines(scripts)}`);
+}
+
+/** Faults planted into the true motions of the choreographies: how many of each kind are found, and what else is told. */
+async function snagLines(folder: string): Promise<string> {
+  const total = new Map<string, SnagFigures>();
+  for (const file of await readdir(folder)) {
+    const script = readScript(await readFile(join(folder, file), 'utf8'));
+    const [{ motion, contacts }] = setStage(script).performances;
+    const places = [40, 75, 110, 150, 190].filter((place) => place < motion.frames);
+    for (const [kind, { planted, found, false: wrong }] of Object.entries(measureSnags(motion, contacts, places))) {
+      const sum = total.get(kind) ?? { planted: 0, found: 0, false: 0 };
+      total.set(kind, { planted: sum.planted + planted, found: sum.found + found, false: sum.false + wrong });
+    }
+  }
+  return [...total]
+    .map(([kind, { planted, found, false: wrong }]) => {
+      const precision = found + wrong > 0 ? (found / (found + wrong)).toFixed(2) : '–';
+      return `| ${kind} | ${planted} | ${(found / planted).toFixed(2)} | ${precision} |\n`;
+    })
+    .join('');
 }
 
 /** Prints the marks and the solve of one performer, the latter with parts left out, and keeps its rows. */

@@ -2,6 +2,7 @@ import { computed, onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
 import { NO_EDITS, shiftEdits, type TakeEdits } from '@merry-shadow/core/passes/take-edits';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { EditAnswer, EditRequest, EvaluatedTake } from './edit-protocol';
+import { startEditWorker } from './edit-worker-address';
 import { History } from './history';
 
 /** What the screen needs of the edits of its take. */
@@ -29,7 +30,7 @@ export function useTakeEditor(
   first: Ref<number>,
   save: (edits: TakeEdits) => Promise<void>,
 ): TakeEditor {
-  const worker = new Worker(new URL('./edit-worker.ts', import.meta.url), { type: 'module' });
+  const worker = startEditWorker();
   onUnmounted(() => worker.terminate());
   const history = shallowRef(new History<TakeEdits>(NO_EDITS));
   const evaluated = shallowRef<EvaluatedTake | null>(null);
