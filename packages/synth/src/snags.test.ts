@@ -1,5 +1,9 @@
 import { readFileSync } from 'node:fs';
+import { quat } from 'gl-matrix';
 import { measureSnags, type SnagFigures } from '@merry-shadow/core/measure/measure-snags';
+import { copyMotion, readRotation, writeRotation, type Motion } from '@merry-shadow/core/motion/motion';
+import { jointIndex } from '@merry-shadow/core/motion/skeleton';
+import { runPasses } from '@merry-shadow/core/passes/run-passes';
 import { findSnags } from '@merry-shadow/core/snags/registry';
 import { perform } from './choreography/perform';
 import { readScript } from './choreography/script';
@@ -39,5 +43,26 @@ describe('snags', () => {
     const found = findSnags({ motion, plants: [{ ...far, place: [0.1, 0, 0.9] }], bridged });
     expect(found.map((snag) => snag.kind)).toEqual(['stretch', 'gap']);
     expect(found[1]).toMatchObject({ from: 50, until: 80, severity: 1, unit: 's' });
+  });
+});
+
+describe('what is proposed', () => {
+  it('mends a pop of an arm, and leaves one of a leg to the person', () => {
+    const { motion } = performances[0];
+    const faulty = (joint: string): Motion => {
+      const out = copyMotion(motion);
+      const j = jointIndex(out.skeleton, joint);
+      const turn = readRotation(out, j, 60, quat.create());
+      writeRotation(out, j, 60, quat.multiply(turn, turn, quat.fromEuler(quat.create(), 0, 35, 0)));
+      return out;
+    };
+    const look = (seen: Motion) =>
+      findSnags({ motion: seen, plants: [], bridged: null }).filter((s) => s.kind === 'pop');
+    const arm = faulty('leftUpperArm');
+    const [pop] = look(arm);
+    expect(pop).toMatchObject({ joint: 'leftUpperArm', from: 60, until: 61 });
+    if (!pop.mend || !('pass' in pop.mend)) throw new Error('No pass was proposed.');
+    expect(look(runPasses(arm, [pop.mend.pass]))).toEqual([]);
+    expect(look(faulty('rightUpperLeg'))[0].mend).toBeNull();
   });
 });

@@ -21,6 +21,9 @@ export interface PopLimits {
   frames: number;
 }
 
+/** What counts as a pop unless a person says otherwise. */
+export const POP_LIMITS: PopLimits = { angle: (12 * Math.PI) / 180, way: 0.04, frames: 2 };
+
 /** A jump must be so many times larger than what the joint usually does around it (Hampel's rule). */
 const TIMES = 4;
 /** Frames to either side that tell what is usual. */

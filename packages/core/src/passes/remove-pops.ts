@@ -5,7 +5,7 @@ import { findPops } from './find-pops';
 import type { Pass } from './pass';
 
 const Options = z.object({
-  angle: z.number().min(1).max(90).default(8).meta({ title: 'Smallest jump', unit: '°' }),
+  angle: z.number().min(1).max(90).default(12).meta({ title: 'Smallest jump', unit: '°' }),
   way: z.number().min(0.5).max(50).default(4).meta({ title: 'Smallest jump of the hips', unit: 'cm' }),
   frames: z.number().int().min(1).max(8).default(2).meta({ title: 'Longest pop', unit: 'frames' }),
 });
