@@ -19,11 +19,10 @@ export function bridgeSpan(motion: Motion, joint: number, from: number, until: n
   }
   const span = b - a;
   const [start, end] = [read(a), read(b)];
-  // Where each side would be, had it gone on alone.
-  const [onward, backward] = [
-    a > 0 ? logBetween(read(a - 1), start) : [0, 0, 0],
-    b + 1 < motion.frames ? logBetween(end, read(b + 1)) : [0, 0, 0],
-  ];
+  // Where each side would be, had it gone on alone; over a frame or two the noise of their speeds would count for more.
+  const short = until - from <= SHORT;
+  const onward = !short && a > 0 ? logBetween(read(a - 1), start) : STILL;
+  const backward = !short && b + 1 < motion.frames ? logBetween(end, read(b + 1)) : STILL;
   for (let frame = from; frame < until; frame++) {
     const t = (frame - a) / span;
     const left = turnedOn(start, onward, EASE * (frame - a));
@@ -33,6 +32,9 @@ export function bridgeSpan(motion: Motion, joint: number, from: number, until: n
   }
 }
 
+/** Frames over which a span is bridged straight. */
+const SHORT = 3;
+const STILL = [0, 0, 0];
 /** Part of the speed at the ends that is taken over. */
 const EASE = 0.6;
 
