@@ -57,9 +57,12 @@ async function bench(clip: string | undefined, options: BenchOptions): Promise<v
       const begin = performance.now();
       const solved = solveTake(observations);
       figures['solve, ms/frame'] = (performance.now() - begin) / observations.frames;
-      const near = performance.now();
-      refitAround(solved, observations, 150, 151);
-      figures['neighbourhood of a changed frame, ms'] = performance.now() - near;
+      const times = [100, 120, 140, 160, 180].map((frame) => {
+        const near = performance.now();
+        refitAround(solved, observations, frame, frame + 1);
+        return performance.now() - near;
+      });
+      figures['neighbourhood of a changed frame, ms'] = times.sort((a, b) => a - b)[2];
       const again = performance.now();
       finishedMotion(solved, EVERY_PASS);
       figures['every pass once, and plants, ms/frame'] = (performance.now() - again) / observations.frames;

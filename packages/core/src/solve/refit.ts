@@ -9,9 +9,9 @@ import { withoutLean } from './network-lean';
 import type { SolvedTake } from './solve-take';
 
 /** Seconds to either side of a change that are solved again, and frames at each end that stay as they are. */
-const AROUND = 0.5;
+const AROUND = 0.4;
 const HELD = 3;
-const STEPS = 3;
+const STEPS = 2;
 const DAMPING = 4;
 
 /**
