@@ -1,6 +1,6 @@
 import { quat } from 'gl-matrix';
 import { holdPlants } from '../ground/hold-plants';
-import { plantsFrom, type Plant } from '../ground/plants';
+import { plantsFrom } from '../ground/plants';
 import { copyMotion, readRotation, worldPositions, writeRotation, type Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
 import { swapSides } from '../passes/swap-sides';
@@ -24,7 +24,7 @@ interface Fault {
   until: number;
 }
 
-type Planter = (motion: Motion, from: number, until: number, size: number, plants: Plant[]) => boolean;
+type Planter = (motion: Motion, from: number, until: number, size: number) => boolean;
 
 const turnBy = (motion: Motion, name: string, frame: number, degrees: number): void => {
   const joint = jointIndex(motion.skeleton, name);
@@ -124,8 +124,7 @@ export function measureSnags(
   contacts: Record<SolePoint['name'], ArrayLike<number>>,
   places: readonly number[],
 ): Partial<Record<SnagKind, SnagFigures>> {
-  const plants = plantsFrom(contacts);
-  const clean = holdPlants(motion, plants);
+  const clean = holdPlants(motion, plantsFrom(contacts));
   const before = new Set(findSnags({ motion: clean, plants: [], bridged: null }).map(nameOf));
   const figures: Partial<Record<SnagKind, SnagFigures>> = {};
   for (const [kind, { frames, sizes, plant }] of Object.entries(PLANTERS) as [
@@ -138,7 +137,7 @@ export function measureSnags(
       if (from < 12 || until + 12 > motion.frames) continue;
       for (const size of sizes) {
         const faulty = copyMotion(clean);
-        if (!plant(faulty, from, until, size, plants)) continue;
+        if (!plant(faulty, from, until, size)) continue;
         const fault: Fault = { kind, from, until };
         const told = findSnags({ motion: faulty, plants: [], bridged: null }).filter((snag) => snag.kind === kind);
         tally.planted++;

@@ -38,11 +38,10 @@ export function findPops(motion: Motion, limits: PopLimits): Pop[] {
   const pops: Pop[] = [];
   for (let joint = -1; joint < motion.skeleton.joints.length; joint++) {
     const least = joint < 0 ? limits.way : limits.angle;
-    const off = (frame: number, reach: number): number =>
-      joint < 0 ? rootOff(motion, frame, reach) : offMiddle(motion, joint, frame, reach);
+    const off = (frame: number): number => (joint < 0 ? rootOff(motion, frame) : offMiddle(motion, joint, frame));
     const apart = (a: number, b: number): number =>
       joint < 0 ? rootApart(motion, a, b) : turnBetween(motion, joint, a, b);
-    const usual = Float64Array.from({ length: motion.frames }, (_, frame) => off(frame, 1));
+    const usual = Float64Array.from({ length: motion.frames }, (_, frame) => off(frame));
     for (let frame = 1; frame < motion.frames - 1; frame++) {
       if (usual[frame] < least / 3) continue;
       const found = popAt(frame);
@@ -69,8 +68,8 @@ function rootApart({ root }: Motion, a: number, b: number): number {
   return Math.hypot(root[a * 3] - root[b * 3], root[a * 3 + 1] - root[b * 3 + 1], root[a * 3 + 2] - root[b * 3 + 2]);
 }
 
-function rootOff({ root, frames }: Motion, frame: number, reach: number): number {
-  const [a, b] = [frame - reach, frame + reach];
+function rootOff({ root, frames }: Motion, frame: number): number {
+  const [a, b] = [frame - 1, frame + 1];
   if (a < 0 || b >= frames) return 0;
   return Math.hypot(...[0, 1, 2].map((k) => root[frame * 3 + k] - (root[a * 3 + k] + root[b * 3 + k]) / 2));
 }

@@ -10,9 +10,9 @@ export function turnBetween(motion: Motion, joint: number, a: number, b: number)
   return 2 * Math.acos(Math.min(1, dot));
 }
 
-/** How far a joint's turn is from half way between its turns some frames before and after, radians. */
-export function offMiddle(motion: Motion, joint: number, frame: number, reach: number): number {
-  const [before, after] = [frame - reach, frame + reach];
+/** How far a joint's turn is from half way between its turns in the frames before and after, radians. */
+export function offMiddle(motion: Motion, joint: number, frame: number): number {
+  const [before, after] = [frame - 1, frame + 1];
   if (before < 0 || after >= motion.frames) return 0;
   const middle = quat.slerp(
     [0, 0, 0, 1],
