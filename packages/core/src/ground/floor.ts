@@ -1,6 +1,6 @@
-import { quat, vec3 } from 'gl-matrix';
+import { rotate } from '../motion/flat-turns';
 import { emptyPose, poseAt, type Motion } from '../motion/motion';
-import { jointIndex, restPositions } from '../motion/skeleton';
+import { chainOf, jointIndex, restPositions } from '../motion/skeleton';
 
 /** Points on the soles that touch the floor: heel and toe of each foot, relative to their joints at rest. */
 export interface SolePoint {
@@ -33,23 +33,18 @@ export function soleTrack(
 ): Float64Array {
   const out = new Float64Array(motion.frames * points.length * 3);
   const pose = emptyPose(motion.skeleton);
-  const turn: quat = [0, 0, 0, 1];
-  const moved: vec3 = [0, 0, 0];
+  const chain = chainOf(
+    motion.skeleton,
+    points.map(({ joint }) => joint),
+  );
   for (let frame = 0; frame < motion.frames; frame++) {
-    poseAt(motion, frame, pose);
-    points.forEach((point, i) => {
-      const j = point.joint;
-      quat.set(
-        turn,
-        pose.rotations[j * 4],
-        pose.rotations[j * 4 + 1],
-        pose.rotations[j * 4 + 2],
-        pose.rotations[j * 4 + 3],
-      );
-      vec3.transformQuat(moved, point.offset, turn);
-      for (let axis = 0; axis < 3; axis++)
-        out[(frame * points.length + i) * 3 + axis] = pose.positions[j * 3 + axis] + moved[axis];
-    });
+    poseAt(motion, frame, pose, chain);
+    for (let i = 0; i < points.length; i++) {
+      const { joint, offset } = points[i];
+      const at = (frame * points.length + i) * 3;
+      rotate(pose.rotations, joint * 4, offset[0], offset[1], offset[2], out, at);
+      for (let axis = 0; axis < 3; axis++) out[at + axis] += pose.positions[joint * 3 + axis];
+    }
   }
   return out;
 }

@@ -1,5 +1,6 @@
 import './double-precision';
-import { quat, vec3 } from 'gl-matrix';
+import type { quat } from 'gl-matrix';
+import { multiply, rotate } from './flat-turns';
 import type { Skeleton } from './skeleton';
 
 /**
@@ -35,11 +36,13 @@ export function copyMotion(motion: Motion): Motion {
 export function readRotation(motion: Motion, joint: number, frame: number, out: quat): quat {
   const at = (joint * motion.frames + frame) * 4;
   const r = motion.rotations;
-  return quat.set(out, r[at], r[at + 1], r[at + 2], r[at + 3]);
+  for (let k = 0; k < 4; k++) out[k] = r[at + k];
+  return out;
 }
 
 export function writeRotation(motion: Motion, joint: number, frame: number, value: Readonly<quat>): void {
-  motion.rotations.set(value as Float32Array, (joint * motion.frames + frame) * 4);
+  const at = (joint * motion.frames + frame) * 4;
+  for (let k = 0; k < 4; k++) motion.rotations[at + k] = value[k];
 }
 
 /**
@@ -72,35 +75,28 @@ export function emptyPose(skeleton: Skeleton): Pose {
   return { positions: new Float64Array(joints * 3), rotations: new Float64Array(joints * 4) };
 }
 
-const localRotation = quat.create();
-const worldRotation = quat.create();
-const moved = vec3.create();
-
 /**
  * Forward kinematics: fills a pose with the world places and turns of one frame.
  * @param frame 0 … frames − 1.
+ * @param joints the joints that are wanted, each after its parent (see `chainOf`); all if left out.
  */
-export function poseAt(motion: Motion, frame: number, out: Pose): Pose {
-  motion.skeleton.joints.forEach((joint, index) => {
-    readRotation(motion, index, frame, localRotation);
-    if (joint.parent < 0) {
-      out.positions.set(motion.root.subarray(frame * 3, frame * 3 + 3), index * 3);
-      out.rotations.set(localRotation as Float32Array, index * 4);
-      return;
+export function poseAt(motion: Motion, frame: number, out: Pose, joints?: ArrayLike<number>): Pose {
+  const { skeleton, frames, rotations, root } = motion;
+  const { positions, rotations: turns } = out;
+  const count = joints ? joints.length : skeleton.joints.length;
+  for (let i = 0; i < count; i++) {
+    const joint = joints ? joints[i] : i;
+    const { parent, offset } = skeleton.joints[joint];
+    const at = (joint * frames + frame) * 4;
+    if (parent < 0) {
+      for (let k = 0; k < 3; k++) positions[joint * 3 + k] = root[frame * 3 + k];
+      for (let k = 0; k < 4; k++) turns[joint * 4 + k] = rotations[at + k];
+      continue;
     }
-    const p = joint.parent;
-    quat.set(
-      worldRotation,
-      out.rotations[p * 4],
-      out.rotations[p * 4 + 1],
-      out.rotations[p * 4 + 2],
-      out.rotations[p * 4 + 3],
-    );
-    vec3.transformQuat(moved, joint.offset as vec3, worldRotation);
-    for (let axis = 0; axis < 3; axis++) out.positions[index * 3 + axis] = out.positions[p * 3 + axis] + moved[axis];
-    quat.multiply(worldRotation, worldRotation, localRotation);
-    out.rotations.set(worldRotation as Float32Array, index * 4);
-  });
+    rotate(turns, parent * 4, offset[0], offset[1], offset[2], positions, joint * 3);
+    for (let k = 0; k < 3; k++) positions[joint * 3 + k] += positions[parent * 3 + k];
+    multiply(turns, parent * 4, rotations, at, turns, joint * 4);
+  }
   return out;
 }
 

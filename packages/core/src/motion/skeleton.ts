@@ -23,6 +23,13 @@ export function jointIndex(skeleton: Skeleton, name: string): number {
   return skeleton.joints.findIndex((joint) => joint.name === name);
 }
 
+/** The given joints and all they hang on, parents first. */
+export function chainOf({ joints }: Skeleton, wanted: readonly number[]): Int32Array {
+  const all = new Set<number>();
+  for (const start of wanted) for (let j = start; j >= 0; j = joints[j].parent) all.add(j);
+  return Int32Array.from(all).sort();
+}
+
 /**
  * World positions of all joints in the rest pose with the root at its offset.
  * @returns Float64Array of joints × 3, metres.

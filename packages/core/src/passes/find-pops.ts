@@ -1,5 +1,5 @@
 import type { Motion } from '../motion/motion';
-import { median, offMiddle, turnBetween } from './joint-columns';
+import { median, neverTurns, offMiddle, turnBetween } from './joint-columns';
 
 /** A joint that jumps away and comes back within a few frames. */
 export interface Pop {
@@ -37,6 +37,7 @@ const AROUND = 12;
 export function findPops(motion: Motion, limits: PopLimits): Pop[] {
   const pops: Pop[] = [];
   for (let joint = -1; joint < motion.skeleton.joints.length; joint++) {
+    if (joint >= 0 && neverTurns(motion, joint)) continue;
     const least = joint < 0 ? limits.way : limits.angle;
     const off = (frame: number): number => (joint < 0 ? rootOff(motion, frame) : offMiddle(motion, joint, frame));
     const apart = (a: number, b: number): number =>
@@ -71,5 +72,6 @@ function rootApart({ root }: Motion, a: number, b: number): number {
 function rootOff({ root, frames }: Motion, frame: number): number {
   const [a, b] = [frame - 1, frame + 1];
   if (a < 0 || b >= frames) return 0;
-  return Math.hypot(...[0, 1, 2].map((k) => root[frame * 3 + k] - (root[a * 3 + k] + root[b * 3 + k]) / 2));
+  const off = (k: number): number => root[frame * 3 + k] - (root[a * 3 + k] + root[b * 3 + k]) / 2;
+  return Math.hypot(off(0), off(1), off(2));
 }

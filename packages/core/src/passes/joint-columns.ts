@@ -1,5 +1,4 @@
-import { quat } from 'gl-matrix';
-import { readRotation, type Motion } from '../motion/motion';
+import type { Motion } from '../motion/motion';
 
 /** Angle between a joint's turns in two frames, radians. */
 export function turnBetween(motion: Motion, joint: number, a: number, b: number): number {
@@ -11,17 +10,25 @@ export function turnBetween(motion: Motion, joint: number, a: number, b: number)
 }
 
 /** How far a joint's turn is from half way between its turns in the frames before and after, radians. */
-export function offMiddle(motion: Motion, joint: number, frame: number): number {
-  const [before, after] = [frame - 1, frame + 1];
-  if (before < 0 || after >= motion.frames) return 0;
-  const middle = quat.slerp(
-    [0, 0, 0, 1],
-    readRotation(motion, joint, before, [0, 0, 0, 1]),
-    readRotation(motion, joint, after, [0, 0, 0, 1]),
-    0.5,
-  );
-  const own = readRotation(motion, joint, frame, [0, 0, 0, 1]);
-  return 2 * Math.acos(Math.min(1, Math.abs(quat.dot(middle, own))));
+export function offMiddle({ rotations: r, frames }: Motion, joint: number, frame: number): number {
+  if (frame < 1 || frame + 1 >= frames) return 0;
+  const at = (joint * frames + frame) * 4;
+  const [a, b] = [at - 4, at + 4];
+  const sign = r[a] * r[b] + r[a + 1] * r[b + 1] + r[a + 2] * r[b + 2] + r[a + 3] * r[b + 3] < 0 ? -1 : 1;
+  let [square, dot] = [0, 0];
+  for (let k = 0; k < 4; k++) {
+    const middle = r[a + k] + sign * r[b + k];
+    square += middle * middle;
+    dot += middle * r[at + k];
+  }
+  return 2 * Math.acos(Math.min(1, Math.abs(dot) / (Math.sqrt(square) || 1)));
+}
+
+/** True for a joint that never turns, such as a finger that was not captured. */
+export function neverTurns({ rotations, frames }: Motion, joint: number): boolean {
+  const from = joint * frames * 4;
+  for (let i = from + 4; i < from + frames * 4; i++) if (rotations[i] !== rotations[i - 4]) return false;
+  return true;
 }
 
 export function median(values: readonly number[] | Float64Array): number {

@@ -1,5 +1,6 @@
 import { quat } from 'gl-matrix';
 import { alignSigns, readRotation, writeRotation, type Motion } from '../motion/motion';
+import { neverTurns } from './joint-columns';
 
 /**
  * A motion sampled anew: turns by spherical interpolation between frames, the path by Catmull–Rom (E. Catmull,
@@ -17,6 +18,7 @@ export function sampleMotion(motion: Motion, times: ArrayLike<number>, rate: num
     root: new Float32Array(frames * 3),
   };
   const last = motion.frames - 1;
+  const still = motion.skeleton.joints.map((_, joint) => neverTurns(motion, joint));
   const [a, b]: [quat, quat] = [
     [0, 0, 0, 1],
     [0, 0, 0, 1],
@@ -28,7 +30,7 @@ export function sampleMotion(motion: Motion, times: ArrayLike<number>, rate: num
     const t = time - before;
     for (let joint = 0; joint < joints; joint++) {
       readRotation(motion, joint, before, a);
-      if (t > 0) quat.slerp(a, a, readRotation(motion, joint, after, b), t);
+      if (t > 0 && !still[joint]) quat.slerp(a, a, readRotation(motion, joint, after, b), t);
       writeRotation(out, joint, f, a);
     }
     for (let k = 0; k < 3; k++) {

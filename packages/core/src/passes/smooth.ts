@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { alignSigns, copyMotion, type Motion } from '../motion/motion';
 import { gaussianColumns, normaliseQuaternions } from './gaussian';
-import { turnBetween } from './joint-columns';
+import { neverTurns, turnBetween } from './joint-columns';
 import type { Pass } from './pass';
 
 const Options = z.object({
@@ -30,6 +30,7 @@ export const smooth: Pass<z.infer<typeof Options>> = {
     alignSigns(out);
     const length = motion.frames * 4;
     for (let joint = 0; joint < motion.skeleton.joints.length; joint++) {
+      if (neverTurns(out, joint)) continue;
       const column = out.rotations.subarray(joint * length, (joint + 1) * length);
       const before = column.slice();
       column.set(normaliseQuaternions(gaussianColumns(column, 4, options.joints * motion.rate)));

@@ -1,5 +1,6 @@
 import { solePoints } from '../../ground/floor';
 import { SIDES, type Side } from '../../motion/humanoid';
+import { multiply, normaliseTurn, rotate, rotateBack } from '../../motion/flat-turns';
 import type { Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
 import type { MarkName } from '../../observe/body';
@@ -199,49 +200,6 @@ const V = new Float64Array(3);
 const A = new Float64Array(3);
 const Q = new Float64Array(4);
 
-function rotate(q: ArrayLike<number>, at: number, x: number, y: number, z: number, out: Float64Array): void {
-  const a = q[at];
-  const b = q[at + 1];
-  const c = q[at + 2];
-  const w = q[at + 3];
-  const tx = 2 * (b * z - c * y);
-  const ty = 2 * (c * x - a * z);
-  const tz = 2 * (a * y - b * x);
-  out[0] = x + w * tx + b * tz - c * ty;
-  out[1] = y + w * ty + c * tx - a * tz;
-  out[2] = z + w * tz + a * ty - b * tx;
-}
-
-function rotateBack(q: ArrayLike<number>, at: number, x: number, y: number, z: number, out: Float64Array): void {
-  Q[0] = -q[at];
-  Q[1] = -q[at + 1];
-  Q[2] = -q[at + 2];
-  Q[3] = q[at + 3];
-  rotate(Q, 0, x, y, z, out);
-}
-
-function multiply(
-  a: ArrayLike<number>,
-  i: number,
-  b: ArrayLike<number>,
-  k: number,
-  out: Float64Array | Float32Array,
-  o: number,
-): void {
-  const ax = a[i];
-  const ay = a[i + 1];
-  const az = a[i + 2];
-  const aw = a[i + 3];
-  const bx = b[k];
-  const by = b[k + 1];
-  const bz = b[k + 2];
-  const bw = b[k + 3];
-  out[o] = aw * bx + ax * bw + ay * bz - az * by;
-  out[o + 1] = aw * by + ay * bw + az * bx - ax * bz;
-  out[o + 2] = aw * bz + az * bw + ax * by - ay * bx;
-  out[o + 3] = aw * bw - ax * bx - ay * by - az * bz;
-}
-
 /** A small turn as a quaternion in Q. */
 function smallTurn(axis: Float64Array, angle: number): void {
   const s = Math.sin(angle / 2);
@@ -254,16 +212,11 @@ function smallTurn(axis: Float64Array, angle: number): void {
 function turnBefore(rotations: Float32Array, at: number, axis: Float64Array, angle: number): void {
   smallTurn(axis, angle);
   multiply(Q, 0, rotations, at, rotations, at);
-  normalise(rotations, at);
+  normaliseTurn(rotations, at);
 }
 
 function turnAfter(rotations: Float32Array, at: number, axis: Float64Array, angle: number): void {
   smallTurn(axis, angle);
   multiply(rotations, at, Q, 0, rotations, at);
-  normalise(rotations, at);
-}
-
-function normalise(q: Float32Array, at: number): void {
-  const length = Math.hypot(q[at], q[at + 1], q[at + 2], q[at + 3]) || 1;
-  for (let k = 0; k < 4; k++) q[at + k] /= length;
+  normaliseTurn(rotations, at);
 }
