@@ -1,10 +1,11 @@
-import { quat, vec3 } from 'gl-matrix';
+import { multiply, rotate, turnBetweenLines } from '../motion/flat-turns';
 import { SIDES, type Side } from '../motion/humanoid';
 import { limbLengths, reachFor, type Limb } from '../motion/limb-ik';
-import { alignSigns, copyMotion, emptyPose, poseAt, type Motion } from '../motion/motion';
-import { jointIndex } from '../motion/skeleton';
+import { alignSigns, copyMotion, emptyPose, poseAt, type Motion, type Pose } from '../motion/motion';
+import { chainOf, jointIndex } from '../motion/skeleton';
 import { gaussianColumns } from '../passes/gaussian';
 import { soleTrack } from './floor';
+import { holdsOf, type Hold } from './holds';
 import { plantedPoints, type Plant, type PlantedPart } from './plants';
 
 /** A leg is bent at least so much when the hips can come down for it: part of its whole length. */
@@ -12,11 +13,18 @@ const NATURAL_REACH = 0.995;
 /** Spread of a lowering of the hips, seconds. */
 const LOWERING = 0.08;
 
-/** How firmly a part is held in a frame, 0 … 1, and where. */
-interface Hold {
-  weights: Float64Array;
-  /** frames × 3. */
-  places: Float64Array;
+/** A leg whose foot can be held. */
+interface HeldFoot {
+  limb: Limb;
+  heel: Hold;
+  toe: Hold;
+  /** Which point of the track the heel is; the ball of the foot is the one after it. */
+  point: number;
+}
+
+interface HeldHand {
+  limb: Limb;
+  hold: Hold;
 }
 
 /**
@@ -28,169 +36,129 @@ export function holdPlants(motion: Motion, plants: readonly Plant[]): Motion {
   if (plants.length === 0) return motion;
   const points = plantedPoints(motion);
   const track = soleTrack(motion, points);
-  const holds = holdsOf(motion, plants, track);
+  const holds = holdsOf(motion.frames, points, plants, track);
   const out = copyMotion(motion);
-  const feet = SIDES.map((side) => footOf(motion, side)).filter((foot) => foot !== null);
-  const hands = SIDES.map((side) => handOf(motion, side)).filter((hand) => hand !== null);
-  lowerHips(out, feet, holds, track);
+  const feet = SIDES.flatMap((side): HeldFoot[] => {
+    const limb = limbOf(motion, side, ['UpperLeg', 'LowerLeg', 'Foot']);
+    const [heel, toe]: PlantedPart[] = [`${side}Heel`, `${side}Toe`];
+    const point = points.findIndex(({ name }) => name === heel);
+    return limb && points[point + 1]?.name === toe ? [{ limb, heel: holds[heel], toe: holds[toe], point }] : [];
+  });
+  const hands = SIDES.flatMap((side): HeldHand[] => {
+    const limb = limbOf(motion, side, ['UpperArm', 'LowerArm', 'Hand']);
+    return limb ? [{ limb, hold: holds[`${side}Hand`] }] : [];
+  });
+  lowerHips(out, feet, track, points.length);
+  const chain = chainOf(
+    motion.skeleton,
+    [...feet, ...hands].map(({ limb }) => limb.end),
+  );
   const pose = emptyPose(motion.skeleton);
   for (let frame = 0; frame < motion.frames; frame++) {
-    const [heldFeet, heldHands] = [feet, hands].map((limbs) =>
-      limbs.filter(({ parts }) => parts.some((part) => (holds.get(part)?.weights[frame] ?? 0) > 0)),
-    );
-    if (heldFeet.length + heldHands.length === 0) continue;
-    poseAt(out, frame, pose);
-    for (const foot of heldFeet) {
-      const target = footTarget(foot.parts, holds, track, points.length, frame, pose.positions, foot.limb.end);
-      const world = turnOf(pose.rotations, foot.limb.end);
-      reachFor(out, pose, frame, foot.limb, target.place, quat.multiply(world, target.turn, world));
+    let posed = false;
+    for (const foot of feet) {
+      if (!isHeld(foot, frame)) continue;
+      if (!posed) poseAt(out, frame, pose, chain);
+      posed = true;
+      footTarget(foot, frame, track, points.length, pose.positions);
+      multiply(turn, 0, pose.rotations, foot.limb.end * 4, turn, 0);
+      reachFor(out, pose, frame, foot.limb, place, turn);
     }
-    for (const { limb, parts } of heldHands) {
-      const hold = holds.get(parts[0]) as Hold;
-      const world = turnOf(pose.rotations, limb.end);
-      const here = placeOf(pose.positions, limb.end);
-      const place = vec3.lerp([0, 0, 0], here, placeOf(hold.places, frame), hold.weights[frame]);
-      reachFor(out, pose, frame, limb, place, world);
+    for (const { limb, hold } of hands) {
+      const weight = hold.weights[frame];
+      if (weight === 0) continue;
+      if (!posed) poseAt(out, frame, pose, chain);
+      posed = true;
+      reachForHold(out, pose, frame, limb, hold, weight);
     }
   }
   alignSigns(out);
   return out;
 }
 
-const placeOf = (values: ArrayLike<number>, i: number): vec3 => [values[i * 3], values[i * 3 + 1], values[i * 3 + 2]];
-const turnOf = (values: ArrayLike<number>, i: number): quat => [
-  values[i * 4],
-  values[i * 4 + 1],
-  values[i * 4 + 2],
-  values[i * 4 + 3],
-];
+const isHeld = ({ heel, toe }: HeldFoot, frame: number): boolean => heel.weights[frame] > 0 || toe.weights[frame] > 0;
 
-interface HeldLimb {
-  limb: Limb;
-  parts: PlantedPart[];
+function limbOf(motion: Motion, side: Side, names: readonly string[]): Limb | null {
+  const [upper, lower, end] = names.map((name) => jointIndex(motion.skeleton, side + name));
+  return Math.min(upper, lower, end) < 0 ? null : { upper, lower, end };
 }
 
-function limbOf(motion: Motion, names: readonly string[], parts: PlantedPart[]): HeldLimb | null {
-  const [upper, lower, end] = names.map((name) => jointIndex(motion.skeleton, name));
-  return Math.min(upper, lower, end) < 0 ? null : { limb: { upper, lower, end }, parts };
-}
-
-const footOf = (motion: Motion, side: Side): HeldLimb | null =>
-  limbOf(
-    motion,
-    ['UpperLeg', 'LowerLeg', 'Foot'].map((part) => side + part),
-    [`${side}Heel`, `${side}Toe`],
-  );
-const handOf = (motion: Motion, side: Side): HeldLimb | null =>
-  limbOf(
-    motion,
-    ['UpperArm', 'LowerArm', 'Hand'].map((part) => side + part),
-    [`${side}Hand`],
-  );
-
-/** Weights and places of every part that has plants. */
-function holdsOf(motion: Motion, plants: readonly Plant[], track: Float64Array): Map<PlantedPart, Hold> {
-  const points = plantedPoints(motion);
-  const spans = plants
-    .map((plant) => ({ ...plant, until: Math.min(plant.until, motion.frames) }))
-    .filter((plant) => plant.until > plant.from && points.some((point) => point.name === plant.part))
-    .map((plant) => ({ plant, place: plant.place ? ([...plant.place] as vec3) : middleOf(plant) }));
-  // Heel and ball of one foot that stand together stand as far apart as the foot is long.
-  for (const heel of spans.filter(({ plant }) => plant.part.endsWith('Heel'))) {
-    const side = heel.plant.part.slice(0, -4);
-    const together = (plant: Plant): number =>
-      Math.min(plant.until, heel.plant.until) - Math.max(plant.from, heel.plant.from);
-    const toe = spans
-      .filter(({ plant }) => plant.part === `${side}Toe` && together(plant) > 0)
-      .sort((a, b) => together(b.plant) - together(a.plant))[0];
-    if (!toe || heel.plant.place) continue;
-    const [h, t] = [`${side}Heel`, `${side}Toe`].map((name) => points.findIndex((point) => point.name === name));
-    const length = vec3.distance(placeOf(track, h), placeOf(track, t));
-    const back = vec3.subtract([0, 0, 0], heel.place, toe.place);
-    vec3.scaleAndAdd(heel.place, toe.place, vec3.normalize(back, back), length);
+function reachForHold(motion: Motion, pose: Pose, frame: number, limb: Limb, hold: Hold, weight: number): void {
+  for (let k = 0; k < 3; k++) {
+    const here = pose.positions[limb.end * 3 + k];
+    place[k] = here + weight * (hold.places[frame * 3 + k] - here);
   }
-  const holds = new Map<PlantedPart, Hold>();
-  for (const { plant, place } of spans) {
-    const hold = holds.get(plant.part) ?? {
-      weights: new Float64Array(motion.frames),
-      places: new Float64Array(motion.frames * 3),
-    };
-    holds.set(plant.part, hold);
-    for (let frame = Math.max(0, plant.from - plant.ease); frame < plant.until + plant.ease; frame++) {
-      if (frame >= motion.frames) break;
-      const outside = Math.max(plant.from - frame, frame - plant.until + 1, 0) / (plant.ease + 1);
-      const weight = 1 - outside * outside * (3 - 2 * outside);
-      const share = weight / (weight + hold.weights[frame]);
-      for (let k = 0; k < 3; k++) hold.places[frame * 3 + k] += (place[k] - hold.places[frame * 3 + k]) * (share || 0);
-      hold.weights[frame] = Math.max(hold.weights[frame], weight);
-    }
-  }
-  return holds;
-
-  /** Where the part was in the middle of its span, by the median of each axis; feet on the floor. */
-  function middleOf({ part, from, until }: Plant): vec3 {
-    const p = points.findIndex((point) => point.name === part);
-    const median = (axis: number): number => {
-      const values = Array.from({ length: until - from }, (_, i) => track[((from + i) * points.length + p) * 3 + axis]);
-      return values.sort((a, b) => a - b)[values.length >> 1];
-    };
-    return [median(0), part.endsWith('Hand') ? median(1) : 0, median(2)];
-  }
+  for (let k = 0; k < 4; k++) turn[k] = pose.rotations[limb.end * 4 + k];
+  reachFor(motion, pose, frame, limb, place, turn);
 }
 
 /** Where a held foot's ankle goes, and how the foot turns to get there. */
+const place = new Float64Array(3);
+const turn = new Float64Array(4);
+const was = new Float64Array(3);
+const goes = new Float64Array(3);
+const arm = new Float64Array(3);
+
+/** Fills `place` and `turn`. */
 function footTarget(
-  [heel, toe]: readonly PlantedPart[],
-  holds: ReadonlyMap<PlantedPart, Hold>,
-  track: Float64Array,
-  count: number,
+  { heel, toe, point, limb }: HeldFoot,
   frame: number,
+  track: Float64Array,
+  points: number,
   positions: ArrayLike<number>,
-  ankle: number,
-): { place: vec3; turn: quat } {
-  const index = heel.startsWith('left') ? 0 : 2;
-  const [h, t] = [0, 1].map((i) => placeOf(track, frame * count + index + i));
-  const [holdH, holdT] = [holds.get(heel), holds.get(toe)];
-  const [wh, wt] = [holdH?.weights[frame] ?? 0, holdT?.weights[frame] ?? 0];
-  const toPlace = (hold: Hold | undefined, weight: number, from: vec3): vec3 =>
-    hold && weight > 0 ? vec3.subtract([0, 0, 0], placeOf(hold.places, frame), from) : [0, 0, 0];
-  const [dh, dt] = [toPlace(holdH, wh, h), toPlace(holdT, wt, t)];
-  // What is not held itself goes along with what is.
-  const moved = (at: vec3, own: vec3, weight: number, other: vec3, otherWeight: number): vec3 =>
-    [0, 1, 2].map((k) => at[k] + weight * own[k] + (1 - weight) * otherWeight * other[k]) as vec3;
-  const [heelTo, toeTo] = [moved(h, dh, wh, dt, wt), moved(t, dt, wt, dh, wh)];
-  const line = (a: vec3, b: vec3): vec3 => vec3.normalize([0, 0, 0], vec3.subtract([0, 0, 0], b, a));
-  const turn = quat.rotationTo([0, 0, 0, 1], line(h, t), line(heelTo, toeTo));
+): void {
+  const h = (frame * points + point) * 3;
+  const t = h + 3;
+  const [wh, wt] = [heel.weights[frame], toe.weights[frame]];
   const firmer = (wt * wt) / (wh * wh + wt * wt);
-  const place = vec3.lerp([0, 0, 0], heelTo, toeTo, firmer);
-  const arm = vec3.subtract([0, 0, 0], placeOf(positions, ankle), vec3.lerp([0, 0, 0], h, t, firmer));
-  return { place: vec3.add(place, place, vec3.transformQuat(arm, arm, turn)), turn };
+  let [wasSquare, goesSquare] = [0, 0];
+  for (let k = 0; k < 3; k++) {
+    const heelOff = wh > 0 ? heel.places[frame * 3 + k] - track[h + k] : 0;
+    const toeOff = wt > 0 ? toe.places[frame * 3 + k] - track[t + k] : 0;
+    // What is not held itself goes along with what is.
+    const heelTo = track[h + k] + wh * heelOff + (1 - wh) * wt * toeOff;
+    const toeTo = track[t + k] + wt * toeOff + (1 - wt) * wh * heelOff;
+    was[k] = track[t + k] - track[h + k];
+    goes[k] = toeTo - heelTo;
+    wasSquare += was[k] * was[k];
+    goesSquare += goes[k] * goes[k];
+    place[k] = heelTo + (toeTo - heelTo) * firmer;
+    arm[k] = positions[limb.end * 3 + k] - (track[h + k] + was[k] * firmer);
+  }
+  const [a, b] = [Math.sqrt(wasSquare) || 1, Math.sqrt(goesSquare) || 1];
+  turnBetweenLines(was[0] / a, was[1] / a, was[2] / a, goes[0] / b, goes[1] / b, goes[2] / b, turn);
+  rotate(turn, 0, arm[0], arm[1], arm[2], arm);
+  for (let k = 0; k < 3; k++) place[k] += arm[k];
 }
 
 /** Brings the hips down where a held foot is out of a leg's natural reach, smoothly. Changes the motion in place. */
-function lowerHips(
-  motion: Motion,
-  feet: readonly HeldLimb[],
-  holds: ReadonlyMap<PlantedPart, Hold>,
-  track: Float64Array,
-): void {
-  const points = plantedPoints(motion).length;
+function lowerHips(motion: Motion, feet: readonly HeldFoot[], track: Float64Array, points: number): void {
   const pose = emptyPose(motion.skeleton);
+  const chain = chainOf(
+    motion.skeleton,
+    feet.map(({ limb }) => limb.end),
+  );
+  const lengths = feet.map(({ limb }) => limbLengths(motion, limb).reduce((a, b) => a + b) * NATURAL_REACH);
   const needed = new Float64Array(motion.frames);
   for (let frame = 0; frame < motion.frames; frame++) {
-    const held = feet.filter(({ parts }) => parts.some((part) => (holds.get(part)?.weights[frame] ?? 0) > 0));
-    if (held.length === 0) continue;
-    poseAt(motion, frame, pose);
-    for (const { limb, parts } of held) {
-      const { place } = footTarget(parts, holds, track, points, frame, pose.positions, limb.end);
-      const hip = placeOf(pose.positions, limb.upper);
-      const [a, b] = limbLengths(motion, limb);
-      const now = vec3.distance(hip, placeOf(pose.positions, limb.end));
+    let posed = false;
+    for (let i = 0; i < feet.length; i++) {
+      if (!isHeld(feet[i], frame)) continue;
+      if (!posed) poseAt(motion, frame, pose, chain);
+      posed = true;
+      const { upper, end } = feet[i].limb;
+      const { positions } = pose;
+      footTarget(feet[i], frame, track, points, positions);
+      const now = Math.hypot(
+        positions[upper * 3] - positions[end * 3],
+        positions[upper * 3 + 1] - positions[end * 3 + 1],
+        positions[upper * 3 + 2] - positions[end * 3 + 2],
+      );
       // Nobody is made to bend a knee that was straight before.
-      const reach = Math.max((a + b) * NATURAL_REACH, now);
-      const flat = Math.hypot(place[0] - hip[0], place[2] - hip[2]);
-      const top = place[1] + Math.sqrt(Math.max(0, reach * reach - flat * flat));
-      needed[frame] = Math.max(needed[frame], hip[1] - top);
+      const reach = Math.max(lengths[i], now);
+      const [x, z] = [place[0] - positions[upper * 3], place[2] - positions[upper * 3 + 2]];
+      const top = place[1] + Math.sqrt(Math.max(0, reach * reach - x * x - z * z));
+      needed[frame] = Math.max(needed[frame], positions[upper * 3 + 1] - top);
     }
   }
   const wide = Math.ceil(LOWERING * motion.rate);

@@ -77,7 +77,7 @@ describe('turning a joint in the world', () => {
     const pose = emptyPose(skeleton);
     poseAt(motion, 0, pose);
     const above = [...pose.rotations.subarray(0, 4)] as quat;
-    turnInWorld(motion, 0, LEG.upper, above, quat.fromEuler(quat.create(), 0, 0, 90));
+    turnInWorld(motion, 0, LEG.upper, above, 0, quat.fromEuler(quat.create(), 0, 0, 90));
     poseAt(motion, 0, pose);
     // The leg hung down; a quarter about the world's Z brings it to +X.
     const line = [0, 1, 2].map((k) => pose.positions[LEG.end * 3 + k] - pose.positions[LEG.upper * 3 + k]);

@@ -1,6 +1,5 @@
-import { quat, vec3 } from 'gl-matrix';
-import './double-precision';
-import { readRotation, writeRotation, type Motion, type Pose } from './motion';
+import { multiply, multiplyBack, normaliseTurn, rotate, rotateBack, turnBetweenLines } from './flat-turns';
+import type { Motion, Pose } from './motion';
 
 /** A limb of two bones: the joints that turn, and the one that is brought to a place. */
 export interface Limb {
@@ -12,21 +11,20 @@ export interface Limb {
 /** Part of a limb's whole length that it is never stretched beyond: a straight knee pops. */
 export const STRETCH_LIMIT = 0.999;
 
-const at = (values: ArrayLike<number>, joint: number): vec3 => [
-  values[joint * 3],
-  values[joint * 3 + 1],
-  values[joint * 3 + 2],
-];
-const turnOf = (pose: Pose, joint: number): quat => {
-  const r = pose.rotations;
-  return joint < 0 ? [0, 0, 0, 1] : [r[joint * 4], r[joint * 4 + 1], r[joint * 4 + 2], r[joint * 4 + 3]];
-};
-
 /** Length of a limb's two bones, metres. */
 export function limbLengths({ skeleton }: Pick<Motion, 'skeleton'>, { lower, end }: Limb): [number, number] {
-  const length = (joint: number): number => Math.hypot(...skeleton.joints[joint].offset);
-  return [length(lower), length(end)];
+  return [boneLength(skeleton.joints[lower].offset), boneLength(skeleton.joints[end].offset)];
 }
+
+const boneLength = (offset: readonly number[]): number => Math.hypot(offset[0], offset[1], offset[2]);
+
+const up = new Float64Array(3);
+const down = new Float64Array(3);
+const axis = new Float64Array(3);
+const turn = new Float64Array(4);
+const swing = new Float64Array(4);
+const above = new Float64Array(4);
+const own = new Float64Array(4);
 
 /**
  * Brings the end of a limb to a place: the middle joint bends to the right distance (law of cosines) in the
@@ -40,46 +38,89 @@ export function reachFor(
   pose: Pose,
   frame: number,
   limb: Limb,
-  place: Readonly<vec3>,
-  endTurn: quat,
+  place: ArrayLike<number>,
+  endTurn: ArrayLike<number>,
 ): number {
   const { joints } = motion.skeleton;
-  const [hip, knee, end] = [limb.upper, limb.lower, limb.end].map((joint) => at(pose.positions, joint));
-  const [a, b] = limbLengths(motion, limb);
-  const wanted = vec3.distance(hip, place);
+  const { positions, rotations } = pose;
+  const [hip, knee, end] = [limb.upper * 3, limb.lower * 3, limb.end * 3];
+  const { offset } = joints[limb.lower];
+  const [a, b] = [boneLength(offset), boneLength(joints[limb.end].offset)];
+  const wanted = Math.hypot(place[0] - positions[hip], place[1] - positions[hip + 1], place[2] - positions[hip + 2]);
   const reach = Math.min(wanted, (a + b) * STRETCH_LIMIT);
-  const bend = (distance: number): number =>
-    Math.acos(Math.max(-1, Math.min(1, (a * a + b * b - distance * distance) / (2 * a * b))));
-  const change = bend(reach) - bend(vec3.distance(hip, end));
-  const [up, down] = [vec3.subtract([0, 0, 0], hip, knee), vec3.subtract([0, 0, 0], end, knee)];
-  const axis = vec3.cross([0, 0, 0], up, down);
-  if (vec3.length(axis) < 1e-5 * a * b) {
-    // A straight limb: shins fold back, forearms to the front.
-    const [x, y] = joints[limb.lower].offset;
-    const fold = vec3.transformQuat([0, 0, 0], [0, 0, Math.abs(y) > Math.abs(x) ? -1 : 1], turnOf(pose, limb.upper));
-    vec3.cross(axis, up, fold);
+  let now = 0;
+  for (let k = 0; k < 3; k++) {
+    up[k] = positions[hip + k] - positions[knee + k];
+    down[k] = positions[end + k] - positions[knee + k];
+    now += (positions[hip + k] - positions[end + k]) ** 2;
   }
-  vec3.normalize(axis, axis);
-  const turn = quat.setAxisAngle([0, 0, 0, 1], axis, change);
-  turnInWorld(motion, frame, limb.lower, turnOf(pose, joints[limb.lower].parent), turn);
-  const bent = vec3.add([0, 0, 0], knee, vec3.transformQuat([0, 0, 0], down, turn));
-  const swing = quat.rotationTo(
-    [0, 0, 0, 1],
-    vec3.normalize([0, 0, 0], vec3.subtract([0, 0, 0], bent, hip)),
-    vec3.normalize([0, 0, 0], vec3.subtract([0, 0, 0], place as vec3, hip)),
-  );
-  turnInWorld(motion, frame, limb.upper, turnOf(pose, joints[limb.upper].parent), swing);
+  const change = bendAt(a, b, reach) - bendAt(a, b, Math.sqrt(now));
+  cross(up, down, axis);
+  if (Math.hypot(axis[0], axis[1], axis[2]) < 1e-5 * a * b) {
+    // A straight limb: shins fold back, forearms to the front.
+    const fold = Math.abs(offset[1]) > Math.abs(offset[0]) ? -1 : 1;
+    rotate(rotations, limb.upper * 4, 0, 0, fold, axis);
+    cross(up, axis, axis);
+  }
+  const length = Math.hypot(axis[0], axis[1], axis[2]);
+  for (let k = 0; k < 3; k++) turn[k] = (axis[k] / length) * Math.sin(change / 2);
+  turn[3] = Math.cos(change / 2);
+  turnInWorld(motion, frame, limb.lower, rotations, joints[limb.lower].parent * 4, turn);
+  rotate(turn, 0, down[0], down[1], down[2], down);
+  // From where the end is now, bent, to the place, both seen from the upper joint.
+  let [bent, far] = [0, 0];
+  for (let k = 0; k < 3; k++) {
+    down[k] -= up[k];
+    axis[k] = place[k] - positions[hip + k];
+    bent += down[k] * down[k];
+    far += axis[k] * axis[k];
+  }
+  [bent, far] = [Math.sqrt(bent) || 1, Math.sqrt(far) || 1];
+  turnBetweenLines(down[0] / bent, down[1] / bent, down[2] / bent, axis[0] / far, axis[1] / far, axis[2] / far, swing);
+  turnInWorld(motion, frame, limb.upper, rotations, joints[limb.upper].parent * 4, swing);
   // What the limb's last bone is turned to now, and from there the end's own turn.
-  const above = quat.multiply(turn, swing, quat.multiply(turn, turn, turnOf(pose, limb.lower)));
-  const own = quat.multiply([0, 0, 0, 1], quat.conjugate(above, above), endTurn);
-  writeRotation(motion, limb.end, frame, quat.normalize(own, own));
+  multiply(turn, 0, rotations, limb.lower * 4, above, 0);
+  multiply(swing, 0, above, 0, above, 0);
+  const at = (limb.end * motion.frames + frame) * 4;
+  multiplyBack(above, 0, endTurn, 0, own, 0);
+  normaliseTurn(own, 0);
+  motion.rotations.set(own, at);
   return wanted - reach;
 }
 
-/** Turns a joint by a turn told in world axes. @param above the world turn of its parent. */
-export function turnInWorld(motion: Motion, frame: number, joint: number, above: quat, turn: quat): void {
-  const local = readRotation(motion, joint, frame, [0, 0, 0, 1]);
-  const own = quat.multiply([0, 0, 0, 1], quat.conjugate([0, 0, 0, 1], above), turn);
-  quat.multiply(own, quat.multiply(own, own, above), local);
-  writeRotation(motion, joint, frame, quat.normalize(own, own));
+/** Angle between two bones whose ends are so far apart, radians. */
+function bendAt(a: number, b: number, distance: number): number {
+  return Math.acos(Math.max(-1, Math.min(1, (a * a + b * b - distance * distance) / (2 * a * b))));
+}
+
+function cross(a: Float64Array, b: Float64Array, out: Float64Array): void {
+  const x = a[1] * b[2] - a[2] * b[1];
+  const y = a[2] * b[0] - a[0] * b[2];
+  out[2] = a[0] * b[1] - a[1] * b[0];
+  out[0] = x;
+  out[1] = y;
+}
+
+/**
+ * Turns a joint by a turn told in world axes. Changes the motion in place.
+ * @param above holds the world turn of the joint's parent at `at`; no parent where `at` is below 0.
+ */
+export function turnInWorld(
+  motion: Motion,
+  frame: number,
+  joint: number,
+  above: ArrayLike<number>,
+  at: number,
+  turn: ArrayLike<number>,
+): void {
+  const local = (joint * motion.frames + frame) * 4;
+  if (at < 0) own.set(turn as Float64Array);
+  else {
+    // The same turn about the same axis, told in the parent's axes.
+    rotateBack(above, at, turn[0], turn[1], turn[2], own);
+    own[3] = turn[3];
+  }
+  multiply(own, 0, motion.rotations, local, own, 0);
+  normaliseTurn(own, 0);
+  motion.rotations.set(own, local);
 }

@@ -99,7 +99,7 @@ export const keepApart: Pass<z.infer<typeof Options>> = {
         const to = vec3.add([0, 0, 0], from, push);
         const turn = quat.rotationTo([0, 0, 0, 1], vec3.normalize(from, from), vec3.normalize(to, to));
         const { parent } = motion.skeleton.joints[arm];
-        turnInWorld(out, frame, arm, [...pose.rotations.subarray(parent * 4, parent * 4 + 4)] as quat, turn);
+        turnInWorld(out, frame, arm, pose.rotations, parent * 4, turn);
       }
     }
     alignSigns(out);
