@@ -1,5 +1,6 @@
 import { averageProportions, type Proportions } from '../motion/humanoid';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../observe/body';
+import { findCalibrationPose, type CalibrationPose } from './calibration-pose';
 import { MARK_OFFSETS, NETWORK_LENGTH } from './joint-offsets';
 
 /** How far above the ankle the network sees it, in body heights. */
@@ -15,10 +16,15 @@ type Bone = readonly [MarkName, MarkName];
  * matters least. Left and right count together.
  * @returns metres in the network's own scale; NaN when it was never seen.
  */
-function boneLength(observations: BodyObservations, bones: readonly Bone[], share = BEST_SHARE): number {
+function boneLength(
+  observations: BodyObservations,
+  bones: readonly Bone[],
+  { from, until }: Span,
+  share: number,
+): number {
   const found: { flat: number; length: number }[] = [];
   const { world, marks } = observations;
-  for (let frame = 0; frame < observations.frames; frame++) {
+  for (let frame = from; frame < until; frame++) {
     if (!isSeen(observations, frame)) continue;
     for (const [from, to] of bones) {
       const a = (frame * MARK_COUNT + MARK[from]) * 3;
@@ -41,6 +47,56 @@ function boneLength(observations: BodyObservations, bones: readonly Bone[], shar
 const both = (from: string, to: string): Bone[] =>
   (['left', 'right'] as const).map((side) => [`${side}${from}` as MarkName, `${side}${to}` as MarkName]);
 
+type Span = Pick<CalibrationPose, 'from' | 'until'>;
+
+/** The bones that are measured, and the share of frames that each is taken from in a whole take. */
+const BONES = {
+  thigh: [both('Hip', 'Knee'), BEST_SHARE],
+  shin: [both('Knee', 'Ankle'), BEST_SHARE],
+  torso: [both('Shoulder', 'Hip'), 0.3],
+  upperArm: [both('Shoulder', 'Elbow'), BEST_SHARE],
+  foreArm: [both('Elbow', 'Wrist'), BEST_SHARE],
+  shoulders: [[['leftShoulder', 'rightShoulder']], 0.3],
+  hips: [[['leftHip', 'rightHip']], 0.3],
+} as const satisfies Record<string, readonly [readonly Bone[], number]>;
+type Lengths = Record<keyof typeof BONES, number>;
+
+/** How long the network makes each bone in a T- or A-pose, against its own in a whole take; from the demo clips and the workshop. */
+const POSE_LENGTH: Lengths = {
+  thigh: 0.995,
+  shin: 0.975,
+  torso: 1.025,
+  upperArm: 0.945,
+  foreArm: 1,
+  shoulders: 0.98,
+  hips: 0.94,
+};
+/** What a calibration pose counts against all other frames together. */
+const POSE_SHARE = 0.5;
+/** Seconds to either side of a frame picked by hand that count as the pose. */
+const PICKED = 0.3;
+
+/** @param share of the frames, the least foreshortened; that of each bone if left out. */
+function measureBones(observations: BodyObservations, span: Span, share?: number): Lengths {
+  return Object.fromEntries(
+    Object.entries(BONES).map(([name, [bones, own]]) => [name, boneLength(observations, bones, span, share ?? own)]),
+  ) as Lengths;
+}
+
+const AVERAGE = averageProportions(1);
+/** Trunk and legs together are a nearly constant part of a body's height. */
+const LEG_PART = AVERAGE.thigh + AVERAGE.shin - ANKLE_ABOVE;
+const TORSO_PART = AVERAGE.torso + AVERAGE.hipDrop;
+
+/** How tall a body of these lengths is in the network's metres; NaN when neither trunk nor legs were seen. */
+function heightOf({ thigh, shin, torso }: Lengths): number {
+  const parts = [
+    [thigh + shin, LEG_PART],
+    [torso, TORSO_PART],
+  ].filter(([length]) => Number.isFinite(length));
+  return parts.reduce((sum, [value]) => sum + value, 0) / parts.reduce((sum, [, part]) => sum + part, 0);
+}
+
 /** A body measured from a take, and what the network's metres have to be multiplied with. */
 export interface MeasuredBody {
   proportions: Proportions;
@@ -48,50 +104,53 @@ export interface MeasuredBody {
   scale: number;
   /** False when the height was given. */
   heightEstimated: boolean;
+  /** The T- or A-pose that weighs most; null where none was found or another frame was picked. */
+  pose: CalibrationPose | null;
 }
 
 /**
- * Measures a body's constant proportions from a whole take. Bones that were never seen get average ones.
+ * Measures a body's constant proportions from a whole take; a T- or A-pose counts as much as all the rest. Bones that
+ * were never seen get average ones.
  * @param height crown to floor in metres when it is known.
+ * @param picked a frame that shows the proportions best, instead of the pose that is looked for.
  */
-export function measureBody(observations: BodyObservations, height?: number): MeasuredBody {
-  const thigh = boneLength(observations, both('Hip', 'Knee'));
-  const shin = boneLength(observations, both('Knee', 'Ankle'));
-  const torso = boneLength(observations, both('Shoulder', 'Hip'), 0.3);
-  const upperArm = boneLength(observations, both('Shoulder', 'Elbow'));
-  const foreArm = boneLength(observations, both('Elbow', 'Wrist'));
-  const shoulders = boneLength(observations, [['leftShoulder', 'rightShoulder']], 0.3);
-  const hips = boneLength(observations, [['leftHip', 'rightHip']], 0.3);
-  const average = averageProportions(1);
-  const known = (value: number, fallback: number): number => (Number.isFinite(value) ? value : fallback);
-  // Trunk and legs together are a nearly constant part of a body's height.
-  const legPart = average.thigh + average.shin - ANKLE_ABOVE;
-  const torsoPart = average.torso + average.hipDrop;
-  const legs = thigh + shin;
-  const parts = [
-    Number.isFinite(legs) ? [legs, legPart] : null,
-    Number.isFinite(torso) ? [torso, torsoPart] : null,
-  ].filter((item) => item !== null);
-  const own = parts.length
-    ? parts.reduce((sum, [value]) => sum + value, 0) / parts.reduce((sum, [, part]) => sum + part, 0)
-    : 1.7;
+export function measureBody(observations: BodyObservations, height?: number, picked?: number): MeasuredBody {
+  const whole = measureBones(observations, { from: 0, until: observations.frames });
+  const known = heightOf(whole);
+  const own = Number.isFinite(known) ? known : 1.7;
+  const pose = picked === undefined ? findCalibrationPose(observations) : null;
+  const around = PICKED * observations.rate;
+  const span =
+    picked === undefined
+      ? pose
+      : {
+          from: Math.max(0, Math.round(picked - around)),
+          until: Math.min(observations.frames, Math.round(picked + around) + 1),
+        };
+  const posed = span && measureBones(observations, span, 1);
+  const posedOwn = posed ? heightOf(posed) : NaN;
   const tall = height ?? own;
-  const scale = tall / own;
   const p = averageProportions(tall);
-  const thighOwn = known(thigh * scale, p.thigh);
-  const shinOwn = known(shin * scale + ANKLE_ABOVE * tall, p.shin);
+  /** A bone as a part of the body's height, in metres of the body. */
+  const length = (bone: keyof Lengths): number => {
+    const usual = whole[bone] / own;
+    const shown = posed ? posed[bone] / posedOwn / POSE_LENGTH[bone] : NaN;
+    return tall * (Number.isFinite(shown) ? usual + POSE_SHARE * (shown - usual) : usual);
+  };
+  const or = (value: number, fallback: number): number => (Number.isFinite(value) ? value : fallback);
   return {
-    scale,
+    scale: tall / own,
     heightEstimated: height === undefined,
+    pose,
     proportions: {
       ...p,
-      thigh: thighOwn,
-      shin: shinOwn,
-      torso: known(torso * scale - average.hipDrop * tall, p.torso),
-      shoulderHalf: known((shoulders * scale) / NETWORK_LENGTH.shoulders / 2, p.shoulderHalf),
-      hipHalf: known((hips * scale) / NETWORK_LENGTH.hips / 2, p.hipHalf),
-      upperArm: known((upperArm * scale) / NETWORK_LENGTH.upperArm, p.upperArm),
-      foreArm: known((foreArm * scale) / NETWORK_LENGTH.foreArm, p.foreArm),
+      thigh: or(length('thigh'), p.thigh),
+      shin: or(length('shin') + ANKLE_ABOVE * tall, p.shin),
+      torso: or(length('torso') - AVERAGE.hipDrop * tall, p.torso),
+      shoulderHalf: or(length('shoulders') / NETWORK_LENGTH.shoulders / 2, p.shoulderHalf),
+      hipHalf: or(length('hips') / NETWORK_LENGTH.hips / 2, p.hipHalf),
+      upperArm: or(length('upperArm') / NETWORK_LENGTH.upperArm, p.upperArm),
+      foreArm: or(length('foreArm') / NETWORK_LENGTH.foreArm, p.foreArm),
     },
   };
 }

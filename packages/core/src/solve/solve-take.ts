@@ -31,6 +31,8 @@ export interface SolveOptions {
   height?: number;
   /** Across the long side of the picture, degrees. */
   fieldOfView?: number;
+  /** A frame that shows the body's proportions best, instead of the T- or A-pose that is looked for. */
+  calibration?: number;
   /** How the performer moves; about the room if left out. */
   manner?: Manner;
   /** Simple smoothing after the first estimate. */
@@ -69,7 +71,7 @@ export function solveTake(footage: BodyObservations, options: SolveOptions = {})
   const { frames, rate, width, height } = observations;
   const seen = Array.from({ length: frames }, (_, frame) => frame).filter((frame) => isSeen(observations, frame));
   if (seen.length === 0) throw new SolveError('Nobody was seen in this take, so there is no motion to make.');
-  const body = measureBody(observations, options.height);
+  const body = measureBody(observations, options.height, options.calibration);
   const skeleton = humanoidSkeleton(body.proportions);
   const focal = focalFromFieldOfView(options.fieldOfView ?? DEFAULT_FIELD_OF_VIEW, width, height);
   const motion = restMotion(skeleton, frames, rate);
@@ -173,6 +175,7 @@ function fitWhole(
             frames: motion.frames,
             rate: motion.rate,
             view: viewOf(motion, camera),
+            hips: Float64Array.from({ length: motion.frames }, (_, frame) => motion.root[frame * 3 + 1]),
             slack,
           });
     fitTake(motion, { ...evidence, camera, contacts: found, damping }, steps);

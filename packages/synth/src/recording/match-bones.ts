@@ -22,8 +22,8 @@ export interface MatchedBones {
 
 /**
  * Finds a person in a skeleton by its shape, whatever its bones are called: hips are where two legs and a
- * spine part, the chest is where two arms and a neck part; thigh and shin, upper arm and forearm are the two
- * longest bones in a row of their limb. Sides come from the names where they tell them, or from the rest pose.
+ * spine part, the chest is where two arms and a neck part; thigh and shin, upper arm and forearm are told by their
+ * names, or are the last two long bones in a row of their limb. Sides come from the names where they tell them, or from the rest pose.
  * @param rest joints × 3: places in the rest pose.
  * @param up the axis that points up, a unit vector.
  * @throws Error saying which part was not found.
@@ -83,16 +83,14 @@ export function matchBones(skeleton: Skeleton, rest: Float64Array, up: readonly 
     for (let at = start; children[at].length > 0; path.push(at)) at = longest(children[at])[0];
     return path;
   };
-  /** First joint of the two longest bones in a row. */
+  /** First joint of a limb's two long bones: told by the name of the second, or the last two in a row that are long. */
   const pair = (path: readonly number[]): number => {
-    let best = -1;
-    let most = 0;
-    for (let i = 0; i + 2 < path.length; i++) {
-      const sum = Math.min(lengthOf(path[i + 1]), lengthOf(path[i + 2]));
-      if (sum > most) [best, most] = [i, sum];
-    }
-    if (best < 0) throw new Error('A limb with less than three joints was found.');
-    return best;
+    const named = path.findIndex((joint, i) => i > 0 && i + 1 < path.length && LOWER_BONE.test(joints[joint].name));
+    if (named > 0) return named - 1;
+    const longestBone = Math.max(...path.slice(1).map(lengthOf));
+    for (let i = path.length - 3; i >= 0; i--)
+      if (Math.min(lengthOf(path[i + 1]), lengthOf(path[i + 2])) > LONG * longestBone) return i;
+    throw new Error('A limb with less than three joints was found.');
   };
   const limb = (start: number): [number, number, number, number] => {
     const path = chain(start);
@@ -126,6 +124,11 @@ export function matchBones(skeleton: Skeleton, rest: Float64Array, up: readonly 
   });
   return { hips, chest, neck, head, left: side(leftArm, leftLeg), right: side(rightArm, rightLeg) };
 }
+
+/** Joints at which elbows and knees bend, as their names tell: the bone that hangs on them is the limb's lower one. */
+const LOWER_BONE = /fore_?arm|low(er)?_?arm|elbow|knee|shin|calf|low(er)?_?leg|(^|[:_.\s])(left|right|[lr]_?)leg$/i;
+/** Collar bones, hands and feet are shorter than this part of their limb's longest bone. */
+const LONG = 0.55;
 
 const isHead = (name: string): boolean => /neck|head/i.test(name);
 

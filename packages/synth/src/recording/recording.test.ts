@@ -69,6 +69,20 @@ describe('a recorded motion', () => {
     expect(figures.wholeClipMpjpeMm).toBeLessThan(40);
   });
 
+  it.each([
+    ['short names', short],
+    ['no telling names', (_: string, i: number) => `b${i}`],
+  ] as const)('with collar bones as long as its forearms and %s is found, too', (_, name) => {
+    const joints = motion.skeleton.joints.map((joint) =>
+      joint.name.endsWith('UpperArm')
+        ? { ...joint, offset: [joint.offset[0] * 2.2, joint.offset[1], joint.offset[2]] as const }
+        : joint,
+    );
+    const { bones } = openRecording(foreign({ ...motion, skeleton: { joints } }, (joint, i) => name(joint.name, i)));
+    const arm = [bones.left.upperArm, bones.left.foreArm, bones.left.wrist].map((i) => joints[i].name);
+    expect(arm).toEqual(['leftUpperArm', 'leftLowerArm', 'leftHand']);
+  });
+
   it('has soles that are truly still where the truth says that they rest', () => {
     const performed = performRecording(
       foreign(motion, ({ name }) => name),

@@ -1,3 +1,5 @@
+import { likeliestCourse } from './likeliest';
+
 /** When each sole point rests: a weight for each frame, 0 … 1, ramped at the ends. */
 export type Contacts = Float64Array[];
 
@@ -12,84 +14,89 @@ export interface SoleEvidence {
   rate: number;
   /** Direction from the camera, unit vector. */
   view: readonly number[];
+  /** Height of the hips, frame by frame, metres. */
+  hips: Float64Array;
   /** Heights count by this: above 1 while the floor is not yet known well. */
   slack: number;
 }
 
-type Hysteresis = readonly [enter: number, leave: number];
-const HEIGHT: Hysteresis = [0.05, 0.08];
-const SPEED: Hysteresis = [0.25, 0.5];
 const LEAST_FRAMES = 4;
 const RAMP = 3;
 /** Speed along the view is uncertain: it counts for less. */
 const ALONG = 0.3;
-/** Speed over the floor, by sight, below which a sole rests and above which it does not, m/s, and how many of its standard errors are added. */
-const SIGHT_RESTS: Hysteresis = [0.2, 0.35];
-const SIGHT_RUNS: Hysteresis = [0.6, 0.9];
-const RESTS_ERRORS = 2;
-const RUNS_ERRORS = 4;
+
+/** Where evidence turns from resting to moving: height, metres; speed in space and speed over the floor by sight, m/s, and how many of the latter's standard errors are added. */
+const HEIGHT = 0.065;
+const SPEED = 0.35;
+const SIGHT = 0.4;
+const SIGHT_ERRORS = 3;
 /** A mark strays by so many pixels, over some frames alike. */
 const MARK_PIXELS = 1.5;
 /** Frames to either side that a speed by sight is taken from, at 30 frames/s. */
 const SIGHT_REACH = 3;
 
-/** Longest moment between two rests that a step may take, seconds; soles lower than this, or than so much of a leap that took as long, do not fly. */
-const BRIDGED = 0.34;
-const NEAR_FLOOR = 0.05;
-const LEAP_SHARE = 0.6;
+/** What each kind of evidence can say at most for moving; for resting it is one. */
+const MOST_HEIGHT = 5;
+const MOST_SPEED = 2;
+const MOST_SIGHT = 4;
+const HEIGHT_WEIGHT = 2;
+const CHANGE = 4;
 
-/** Finds when heels and toes rest, with hysteresis on height and speed. */
+/** Nobody flies whose hips don't fall: upward acceleration above which they don't, m/s²; seconds to either side that it is taken over; what flying without it costs in each frame. */
+const FALLS = -5;
+const FALL_REACH = 0.13;
+const FLYING = 3;
+
+/**
+ * Finds when heels and toes rest: how low each is and how slow, in space and by its picture over the floor, speaks for it
+ * or against it; of all courses that the soles may take together the likeliest is chosen. In it soles seldom change, and
+ * nobody has all of them in the air whose hips do not fall as free bodies do.
+ */
 export function findContacts(evidence: SoleEvidence): Contacts {
-  const found = Array.from({ length: evidence.soles }, (_, s) => {
-    const resting = new Uint8Array(evidence.frames);
-    let on = false;
-    for (let frame = 0; frame < evidence.frames; frame++) {
-      on = rests(evidence, s, frame, on ? 1 : 0);
-      resting[frame] = on ? 1 : 0;
-    }
+  const { frames, soles } = evidence;
+  const speaks = new Float64Array(frames * soles);
+  for (let frame = 0; frame < frames; frame++)
+    for (let s = 0; s < soles; s++) speaks[frame * soles + s] = restEvidence(evidence, s, frame);
+  const found = likeliestCourse(speaks, soles, flyingCosts(evidence), CHANGE);
+  for (const resting of found) {
     flipShort(resting, 0, LEAST_FRAMES);
     flipShort(resting, 1, LEAST_FRAMES);
-    return resting;
-  });
-  bridgeSteps(found, evidence);
+  }
   return found.map(ramped);
 }
 
-/**
- * Nobody who walks has both feet in the air: where no sole was found to rest for a moment and none is high, the
- * ones that rested before hold on for the first half of it, and those that rest after it for the second.
- */
-function bridgeSteps(found: Uint8Array[], { track, soles, frames, rate }: SoleEvidence): void {
-  const rests = (frame: number): boolean => found.some((resting) => resting[frame] > 0);
-  const low = (frame: number, limit: number): boolean =>
-    found.some((_, s) => track[(frame * soles + s) * 3 + 1] < limit);
-  for (let from = 1; from < frames; from++) {
-    if (rests(from)) continue;
-    let until = from;
-    while (until < frames && !rests(until)) until++;
-    const seconds = (until - from) / rate;
-    let grounded = until < frames && seconds <= BRIDGED;
-    // A leap of that length would rise to g t² / 8.
-    const limit = Math.max(NEAR_FLOOR, (LEAP_SHARE * 9.81 * seconds * seconds) / 8);
-    for (let frame = from; frame < until; frame++) grounded &&= low(frame, limit);
-    if (grounded) {
-      const middle = (from + until) >> 1;
-      for (const resting of found) {
-        if (resting[from - 1]) resting.fill(1, from, middle);
-        if (resting[until]) resting.fill(1, middle, until);
-      }
-    }
-    from = until;
-  }
+/** What a value says for resting: 1 at nought, 0 at the limit, falling with the square beyond. */
+const says = (value: number, limit: number, most: number): number => Math.max(-most, 1 - (value / limit) ** 2);
+
+function restEvidence(evidence: SoleEvidence, s: number, frame: number): number {
+  const { track, soles, slack } = evidence;
+  const height = Math.max(0, track[(frame * soles + s) * 3 + 1]);
+  const [run, doubt] = speedBySight(evidence, s, frame);
+  return (
+    HEIGHT_WEIGHT * says(height, slack * HEIGHT, MOST_HEIGHT) +
+    says(speedInSpace(evidence, s, frame), SPEED, MOST_SPEED) +
+    (Number.isNaN(run) ? 0 : says(run, SIGHT + SIGHT_ERRORS * doubt, MOST_SIGHT))
+  );
 }
 
-/** @param i 0 to begin to rest, 1 to go on. */
-function rests(evidence: SoleEvidence, s: number, frame: number, i: 0 | 1): boolean {
-  const { track, soles, slack } = evidence;
-  if (!(track[(frame * soles + s) * 3 + 1] < slack * HEIGHT[i])) return false;
-  const [run, doubt] = speedBySight(evidence, s, frame);
-  if (run > SIGHT_RUNS[i] + RUNS_ERRORS * doubt) return false;
-  return run < SIGHT_RESTS[i] + RESTS_ERRORS * doubt || speedInSpace(evidence, s, frame) < SPEED[i];
+/** What it costs in each frame to have all soles in the air: nothing while the hips fall freely (a parabola through some frames). */
+function flyingCosts({ hips, frames, rate }: SoleEvidence): Float64Array {
+  const reach = Math.max(2, Math.round(FALL_REACH * rate));
+  return Float64Array.from({ length: frames }, (_, frame) => {
+    const middle = Math.min(frames - 1 - reach, Math.max(reach, frame));
+    if (middle < reach) return FLYING;
+    let [n, t2, t4, y, yt2] = [0, 0, 0, 0, 0];
+    for (let k = -reach; k <= reach; k++) {
+      const square = (k / rate) ** 2;
+      n++;
+      t2 += square;
+      t4 += square * square;
+      y += hips[middle + k];
+      yt2 += hips[middle + k] * square;
+    }
+    const acceleration = (2 * (n * yt2 - t2 * y)) / (n * t4 - t2 * t2);
+    return acceleration < FALLS ? 0 : FLYING;
+  });
 }
 
 function speedInSpace({ track, soles, frames, rate, view }: SoleEvidence, s: number, frame: number): number {
