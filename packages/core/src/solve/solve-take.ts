@@ -6,6 +6,7 @@ import { humanoidSkeleton } from '../motion/humanoid';
 import { alignSigns, emptyPose, poseAt, readRotation, restMotion, writeRotation, type Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
 import { isSeen, MARK_COUNT, type BodyObservations } from '../observe/body';
+import { withLegsApart } from '../observe/untangle-legs';
 import { gaussianColumns } from '../passes/gaussian';
 import { NO_CONTEXT } from '../passes/pass';
 import { smooth } from '../passes/smooth';
@@ -67,7 +68,7 @@ export class SolveError extends Error {
  */
 export function solveTake(footage: BodyObservations, options: SolveOptions = {}): SolvedTake {
   const seated = options.manner === 'seated';
-  const observations = seated ? withoutLegs(footage) : footage;
+  const observations = seated ? withoutLegs(footage) : withLegsApart(footage);
   const { frames, rate, width, height } = observations;
   const seen = Array.from({ length: frames }, (_, frame) => frame).filter((frame) => isSeen(observations, frame));
   if (seen.length === 0) throw new SolveError('Nobody was seen in this take, so there is no motion to make.');

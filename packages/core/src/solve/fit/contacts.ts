@@ -25,27 +25,33 @@ const RAMP = 3;
 /** Speed along the view is uncertain: it counts for less. */
 const ALONG = 0.3;
 
-/** Where evidence turns from resting to moving: height, metres; speed in space and speed over the floor by sight, m/s, and how many of the latter's standard errors are added. */
-const HEIGHT = 0.065;
-const SPEED = 0.35;
-const SIGHT = 0.4;
-const SIGHT_ERRORS = 3;
+/**
+ * Log-odds of resting: a logistic regression on height, speed in space, and speed over the floor by sight in its own
+ * uncertainty (the latter two as logarithms), fitted to the soles of the demo clips and of the workshop.
+ */
+const ODDS = { alone: +(process.env.ALONE ?? 2), height: -1.71 / 0.05, speed: -1.23, sight: -1.67 };
+const LEAST_SPEED = 0.05;
+const LEAST_SIGHT = 0.15;
+/** Standard deviation of a speed by sight beside its own doubt, m/s. */
+const SIGHT_SPREAD = 0.25;
+/** Where a sole was not seen, its speed by sight is taken for this many standard deviations. */
+const UNSEEN = 2;
+/** Soles that stay higher than this don't rest however still they are: metres, and the odds against it for each metre more. */
+const HIGH = 0.05;
+const TOO_HIGH = 200;
 /** A mark strays by so many pixels, over some frames alike. */
 const MARK_PIXELS = 1.5;
 /** Frames to either side that a speed by sight is taken from, at 30 frames/s. */
 const SIGHT_REACH = 3;
 
-/** What each kind of evidence can say at most for moving; for resting it is one. */
-const MOST_HEIGHT = 5;
-const MOST_SPEED = 2;
-const MOST_SIGHT = 4;
-const HEIGHT_WEIGHT = 2;
-const CHANGE = 4;
+/** Cost of each beginning and end of a rest, in log-odds; neighbouring frames tell much the same, so each counts for a part. */
+const CHANGE = +(process.env.CHANGE ?? 1);
+const FRAME = +(process.env.FRAME ?? 1);
 
 /** Nobody flies whose hips don't fall: upward acceleration above which they don't, m/s²; seconds to either side that it is taken over; what flying without it costs in each frame. */
 const FALLS = -5;
 const FALL_REACH = 0.13;
-const FLYING = 3;
+const FLYING = +(process.env.FLYING ?? 3);
 
 /**
  * Finds when heels and toes rest: how low each is and how slow, in space and by its picture over the floor, speaks for it
@@ -54,6 +60,7 @@ const FLYING = 3;
  */
 export function findContacts(evidence: SoleEvidence): Contacts {
   const { frames, soles } = evidence;
+  (globalThis as any).EV?.push({ frames, at: (f: number, q: number) => [evidence.track[(f * soles + q) * 3 + 1], speedInSpace(evidence, q, f), ...speedBySight(evidence, q, f), flyingCosts(evidence)[f], evidence.slack] });
   const speaks = new Float64Array(frames * soles);
   for (let frame = 0; frame < frames; frame++)
     for (let s = 0; s < soles; s++) speaks[frame * soles + s] = restEvidence(evidence, s, frame);
@@ -65,18 +72,18 @@ export function findContacts(evidence: SoleEvidence): Contacts {
   return found.map(ramped);
 }
 
-/** What a value says for resting: 1 at nought, 0 at the limit, falling with the square beyond. */
-const says = (value: number, limit: number, most: number): number => Math.max(-most, 1 - (value / limit) ** 2);
-
 function restEvidence(evidence: SoleEvidence, s: number, frame: number): number {
   const { track, soles, slack } = evidence;
-  const height = Math.max(0, track[(frame * soles + s) * 3 + 1]);
+  const height = track[(frame * soles + s) * 3 + 1] / slack;
   const [run, doubt] = speedBySight(evidence, s, frame);
-  return (
-    HEIGHT_WEIGHT * says(height, slack * HEIGHT, MOST_HEIGHT) +
-    says(speedInSpace(evidence, s, frame), SPEED, MOST_SPEED) +
-    (Number.isNaN(run) ? 0 : says(run, SIGHT + SIGHT_ERRORS * doubt, MOST_SIGHT))
-  );
+  const sight = Number.isNaN(run) ? UNSEEN : run / Math.hypot(SIGHT_SPREAD, doubt);
+  const odds =
+    ODDS.alone +
+    ODDS.height * Math.max(0, height) +
+    ODDS.speed * Math.log(speedInSpace(evidence, s, frame) + LEAST_SPEED) +
+    ODDS.sight * Math.log(sight + LEAST_SIGHT) -
+    TOO_HIGH * Math.max(0, height - HIGH);
+  return FRAME * odds;
 }
 
 /** What it costs in each frame to have all soles in the air: nothing while the hips fall freely (a parabola through some frames). */
