@@ -29,13 +29,11 @@ const ALONG = 0.3;
  * Log-odds of resting: a logistic regression on height, speed in space, and speed over the floor by sight in its own
  * uncertainty (the latter two as logarithms), fitted to the soles of the demo clips and of the workshop.
  */
-const ODDS = { alone: +(process.env.ALONE ?? 2), height: -1.71 / 0.05, speed: -1.23, sight: -1.67 };
+const ODDS = { alone: 2, height: -1.71 / 0.05, speed: -1.23, sight: -1.67 };
 const LEAST_SPEED = 0.05;
 const LEAST_SIGHT = 0.15;
 /** Standard deviation of a speed by sight beside its own doubt, m/s. */
 const SIGHT_SPREAD = 0.25;
-/** Where a sole was not seen, its speed by sight is taken for this many standard deviations. */
-const UNSEEN = 2;
 /** Soles that stay higher than this don't rest however still they are: metres, and the odds against it for each metre more. */
 const HIGH = 0.05;
 const TOO_HIGH = 200;
@@ -44,14 +42,13 @@ const MARK_PIXELS = 1.5;
 /** Frames to either side that a speed by sight is taken from, at 30 frames/s. */
 const SIGHT_REACH = 3;
 
-/** Cost of each beginning and end of a rest, in log-odds; neighbouring frames tell much the same, so each counts for a part. */
-const CHANGE = +(process.env.CHANGE ?? 1);
-const FRAME = +(process.env.FRAME ?? 1);
+/** Cost of each beginning and end of a rest, in log-odds. */
+const CHANGE = 1;
 
 /** Nobody flies whose hips don't fall: upward acceleration above which they don't, m/s²; seconds to either side that it is taken over; what flying without it costs in each frame. */
 const FALLS = -5;
 const FALL_REACH = 0.13;
-const FLYING = +(process.env.FLYING ?? 3);
+const FLYING = 3;
 
 /**
  * Finds when heels and toes rest: how low each is and how slow, in space and by its picture over the floor, speaks for it
@@ -60,7 +57,6 @@ const FLYING = +(process.env.FLYING ?? 3);
  */
 export function findContacts(evidence: SoleEvidence): Contacts {
   const { frames, soles } = evidence;
-  (globalThis as any).EV?.push({ frames, at: (f: number, q: number) => [evidence.track[(f * soles + q) * 3 + 1], speedInSpace(evidence, q, f), ...speedBySight(evidence, q, f), flyingCosts(evidence)[f], evidence.slack] });
   const speaks = new Float64Array(frames * soles);
   for (let frame = 0; frame < frames; frame++)
     for (let s = 0; s < soles; s++) speaks[frame * soles + s] = restEvidence(evidence, s, frame);
@@ -76,14 +72,16 @@ function restEvidence(evidence: SoleEvidence, s: number, frame: number): number 
   const { track, soles, slack } = evidence;
   const height = track[(frame * soles + s) * 3 + 1] / slack;
   const [run, doubt] = speedBySight(evidence, s, frame);
-  const sight = Number.isNaN(run) ? UNSEEN : run / Math.hypot(SIGHT_SPREAD, doubt);
-  const odds =
+  const speed = speedInSpace(evidence, s, frame);
+  // What was not seen has no other speed than the one in space.
+  const sight = Number.isNaN(run) ? speed / SIGHT_SPREAD : run / Math.hypot(SIGHT_SPREAD, doubt);
+  return (
     ODDS.alone +
     ODDS.height * Math.max(0, height) +
-    ODDS.speed * Math.log(speedInSpace(evidence, s, frame) + LEAST_SPEED) +
+    ODDS.speed * Math.log(speed + LEAST_SPEED) +
     ODDS.sight * Math.log(sight + LEAST_SIGHT) -
-    TOO_HIGH * Math.max(0, height - HIGH);
-  return FRAME * odds;
+    TOO_HIGH * Math.max(0, height - HIGH)
+  );
 }
 
 /** What it costs in each frame to have all soles in the air: nothing while the hips fall freely (a parabola through some frames). */
