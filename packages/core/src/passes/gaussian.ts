@@ -1,7 +1,8 @@
 import { normaliseTurn } from '../motion/flat-turns';
 
 /**
- * Zero-phase Gaussian smoothing of interleaved columns, ends held.
+ * Zero-phase Gaussian smoothing of interleaved columns. Beyond the ends the columns are taken to go on as they came
+ * (mirrored through the end point), so that what travels at an end is not bent there.
  * @param sigma in samples; 0 leaves the values as they are.
  * @param width values of one sample.
  */
@@ -14,19 +15,24 @@ export function gaussianColumns(values: Float32Array, width: number, sigma: numb
   const total = kernel.reduce((sum, value) => sum + value, 0);
   for (let k = 0; k < kernel.length; k++) kernel[k] /= total;
   for (let i = 0; i < count; i++) {
-    // Only near the ends do samples have to be held.
     const inside = i >= radius && i + radius < count;
     for (let c = 0; c < width; c++) {
       let sum = 0;
       if (inside)
         for (let k = 0, at = (i - radius) * width + c; k <= 2 * radius; k++, at += width) sum += kernel[k] * values[at];
-      else
-        for (let k = -radius; k <= radius; k++)
-          sum += kernel[k + radius] * values[Math.min(count - 1, Math.max(0, i + k)) * width + c];
+      else for (let k = 0; k <= 2 * radius; k++) sum += kernel[k] * beyond(values, width, count, i + k - radius, c);
       out[i * width + c] = sum;
     }
   }
   return out;
+}
+
+/** The value of a sample that may lie beyond the ends. */
+function beyond(values: Float32Array, width: number, count: number, i: number, c: number): number {
+  const last = count - 1;
+  if (i < 0) return 2 * values[c] - values[Math.min(last, -i) * width + c];
+  if (i > last) return 2 * values[last * width + c] - values[Math.max(0, 2 * last - i) * width + c];
+  return values[i * width + c];
 }
 
 /** Brings interleaved quaternions back to length one. Changes the values in place. */

@@ -25,7 +25,7 @@ import { placeBody, PLACING } from './root-path';
 import { uprightTurn } from './upright';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 5;
+export const SOLVE_VERSION = 6;
 
 export interface SolveOptions {
   /** Crown to floor, metres; estimated when left out. */

@@ -5,11 +5,14 @@ import { gaussianColumns } from '../../passes/gaussian';
 const CALM = 0.04;
 /** A trunk's length, metres. */
 const TRUNK = 0.5;
-/** Speed at which accelerations may be twice as large as at rest, m/s. */
-const FAST = 2;
+/** What accelerations may be at rest, against the usual, and the speed that adds as much again as the usual, m/s. */
+const AT_REST = 0.5;
+const FAST = 0.6;
+/** A speed counts that lasts for so long to either side, seconds: a mark that jumps is no gesture. */
+const LASTS = 0.035;
 
 /**
- * How freely a mark may be sped up in each frame: 1 at rest, more the faster its picture moves, so that fast
+ * How freely a mark may be sped up in each frame: little at rest, more the faster its picture moves, so that fast
  * gestures keep their peaks while what is still is held calm.
  * @param trunk length of the trunk in the picture, frame by frame, pixels.
  */
@@ -19,13 +22,19 @@ export function agilityOf(observations: BodyObservations, mark: MarkName, trunk:
   for (let frame = 0; frame < frames; frame++) {
     const at = (frame * MARK_COUNT + MARK[mark]) * 3;
     for (let k = 0; k < 2; k++)
-      path[frame * 2 + k] = Number.isFinite(marks[at + k]) ? marks[at + k] : path[Math.max(0, frame - 1) * 2 + k];
+      path[frame * 2 + k] = Number.isFinite(marks[at + k]) ? marks[at + k] : path[Math.max(0, frame - 1) * 3 + k];
   }
   const calm = gaussianColumns(path, 2, CALM * rate);
-  return Float64Array.from({ length: frames }, (_, frame) => {
+  const speeds = Float64Array.from({ length: frames }, (_, frame) => {
     const [a, b] = [Math.max(0, frame - 1), Math.min(frames - 1, frame + 1)];
     const way = Math.hypot(calm[b * 2] - calm[a * 2], calm[b * 2 + 1] - calm[a * 2 + 1]);
-    const speed = b > a ? (way / trunk[frame]) * TRUNK * (rate / (b - a)) : 0;
-    return 1 + speed / FAST;
+    return b > a ? (way / trunk[frame]) * TRUNK * (rate / (b - a)) : 0;
+  });
+  const reach = Math.round(LASTS * rate);
+  return speeds.map((_, frame) => {
+    let least = Infinity;
+    for (let k = Math.max(0, frame - reach); k <= Math.min(frames - 1, frame + reach); k++)
+      least = Math.min(least, speeds[k]);
+    return AT_REST + least / FAST;
   });
 }

@@ -60,19 +60,31 @@ describe('agility', () => {
   const observations = observeMotion(restMotion(humanoidSkeleton(averageProportions(HEIGHT)), 60, 30), camera, HEIGHT);
   const trunk = new Float64Array(60).fill(100);
 
-  it('is one for what is still, whatever shakes by a pixel', () => {
+  it('is least for what is still, whatever shakes by a pixel', () => {
     const shaking = { ...observations, marks: observations.marks.slice() };
     for (let f = 0; f < 60; f++) shaking.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] += f % 2 ? 0.5 : -0.5;
-    expect(Math.max(...agilityOf(observations, 'leftWrist', trunk))).toBeCloseTo(1, 6);
-    expect(Math.max(...agilityOf(shaking, 'leftWrist', trunk))).toBeLessThan(1.05);
+    expect(Math.max(...agilityOf(observations, 'leftWrist', trunk))).toBeCloseTo(0.5, 6);
+    expect(Math.max(...agilityOf(shaking, 'leftWrist', trunk))).toBeLessThan(0.6);
   });
 
   it('grows with the speed of the picture, in trunks a second', () => {
     const moving = { ...observations, marks: observations.marks.slice() };
     for (let f = 0; f < 60; f++) moving.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] += f * 20;
-    // 600 px a second are six trunks, three metres: two and a half times as free.
-    expect(agilityOf(moving, 'leftWrist', trunk)[30]).toBeCloseTo(2.5, 1);
-    expect(agilityOf(moving, 'leftWrist', new Float64Array(60).fill(200))[30]).toBeCloseTo(1.75, 1);
+    // 600 px a second are six trunks, three metres: eleven times as free as at rest.
+    expect(agilityOf(moving, 'leftWrist', trunk)[30]).toBeCloseTo(5.5, 1);
+    expect(agilityOf(moving, 'leftWrist', new Float64Array(60).fill(200))[30]).toBeCloseTo(3, 1);
+  });
+
+  it('is not given to a mark that jumps once and stays', () => {
+    const jumping = { ...observations, marks: observations.marks.slice() };
+    for (let f = 30; f < 60; f++) jumping.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] += 40;
+    const steady = { ...observations, marks: observations.marks.slice() };
+    for (let f = 25; f < 60; f++) steady.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] += Math.min(10, f - 25) * 4;
+    const most = (seen: typeof jumping): number => Math.max(...agilityOf(seen, 'leftWrist', trunk));
+    // The same way in a third of a second is slower, and yet frees more of it for longer.
+    expect(most(jumping)).toBeLessThan(5.5);
+    expect(agilityOf(steady, 'leftWrist', trunk)[30]).toBeGreaterThan(1.2);
+    expect(agilityOf(jumping, 'leftWrist', trunk)[26]).toBeLessThan(0.6);
   });
 
   it('goes on over gaps', () => {

@@ -35,7 +35,12 @@ export const FIT_WEIGHTS: FitWeights = {
   floor: 0.01,
 };
 
+/** Standard deviations beyond which a mark counts less: linearly, and where the network itself is less sure than this, not at all in the end. */
 const MARK_HUBER = 2;
+const SURE = 0.6;
+
+/** The picture's speed tells little of the speed along the view: what it frees there, against across. */
+const FREE_ALONG = 0.25;
 
 /** Feet are seen worse than the rest. */
 const FOOT_MARK = 1.5;
@@ -194,7 +199,9 @@ export function fitWindow(
       const rv = marks[m + 1] - (height / 2 - k * up);
       const sigma = ((weights.mark * trunk) / visibility) * (nearFloor[p] ? FOOT_MARK : 1);
       const off = Math.hypot(ru, rv) / sigma;
-      const weight = (off > MARK_HUBER ? MARK_HUBER / off : 1) / (sigma * sigma);
+      const limit = MARK_HUBER * visibility;
+      const beyond = off > limit ? limit / off : 1;
+      const weight = (visibility < SURE ? beyond * beyond : beyond) / (sigma * sigma);
       // d(right / depth) = (e_right + right/depth · e_back) / depth
       const [u, v] = [right / depth, up / depth];
       system.add(
@@ -286,7 +293,10 @@ export function fitWindow(
         const ex = view[e * 3];
         const ey = view[e * 3 + 1];
         const ez = view[e * 3 + 2];
-        const sigma = (e === 2 ? weights.calmAlong : weights.calmAcross) * points[p].nimble * agility[p][frame + 1];
+        const free = agility[p][frame + 1];
+        const sigma =
+          points[p].nimble *
+          (e === 2 ? weights.calmAlong * (free > 1 ? 1 + (free - 1) * FREE_ALONG : free) : weights.calmAcross * free);
         const value =
           -(along(p, frame, ex, ey, ez) - 2 * along(p, frame + 1, ex, ey, ez) + along(p, frame + 2, ex, ey, ez)) *
           scaled;
