@@ -12,6 +12,10 @@ const fields = {
   height: z.number().min(0.5).max(2.6).nullable(),
   /** The camera's view across the long side of the picture, degrees; null for the usual one. */
   fieldOfView: z.number().min(5).max(150).nullable(),
+  /** How far the camera looks down, degrees; null when it shall be found. */
+  tilt: z.number().min(-60).max(60).nullable(),
+  /** Frame of the clip that shows the body's proportions best; null for the T- or A-pose that is found. */
+  calibration: z.number().int().min(0).nullable(),
   /** What to look at besides the body. */
   hands: z.boolean(),
   face: z.boolean(),
@@ -27,6 +31,8 @@ const fields = {
 export const TakeSettings = z.object({
   height: fields.height.default(null),
   fieldOfView: fields.fieldOfView.default(null),
+  tilt: fields.tilt.default(null),
+  calibration: fields.calibration.default(null),
   hands: fields.hands.default(true),
   face: fields.face.default(true),
   manner: fields.manner.default('about'),

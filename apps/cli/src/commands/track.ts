@@ -13,6 +13,7 @@ import {
 } from '@merry-shadow/core/observe/observations';
 import { writeExport } from '@merry-shadow/core/formats/write-export';
 import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
+import type { CalibrationPose } from '@merry-shadow/core/solve/calibration-pose';
 import { MANNERS, type Manner } from '@merry-shadow/core/solve/manner';
 import { solveTake } from '@merry-shadow/core/solve/solve-take';
 import { guideFor, type Guide } from '@merry-shadow/tracker/people/guide';
@@ -34,6 +35,8 @@ interface TrackOptions {
   until?: number;
   height?: number;
   fov?: number;
+  tilt?: number;
+  calibration?: number;
   fps?: number;
   slow?: number;
   hands?: boolean;
@@ -56,6 +59,12 @@ export function addTrack(program: Command): void {
     .option('--until <seconds>', 'out point', numberBetween('--until', 0, 1e6))
     .option('--height <metres>', "the performer's height", numberBetween('--height', 0.5, 2.6))
     .option('--fov <degrees>', "the camera's view across the long side of the picture", numberBetween('--fov', 5, 150))
+    .option('--tilt <degrees>', 'how far the camera looks down; found if left out', numberBetween('--tilt', -60, 60))
+    .option(
+      '--calibration <frame>',
+      'frame of the take that shows the proportions best; a T- or A-pose is found if left out',
+      numberBetween('--calibration', 0, 1e7),
+    )
     .option('--fps <n>', 'frame rate of a folder of pictures', numberBetween('--fps', 1, 240))
     .option('--slow <factor>', 'how many times slower than life the footage plays', numberBetween('--slow', 0.1, 20))
     .option('--hands', 'capture both hands, too')
@@ -225,6 +234,8 @@ interface TakeReport {
   handsSeen?: { left: number; right: number };
   faceSeen?: number;
   height?: { metres: number; estimated: boolean };
+  /** The pose that showed the proportions, frames of the take. */
+  pose?: CalibrationPose | null;
   solveSeconds?: number;
   problem?: string;
 }
@@ -260,6 +271,8 @@ async function writeTake(
     const solved = solveTake(observations, {
       height: options.height,
       fieldOfView: options.fov,
+      tilt: options.tilt,
+      calibration: options.calibration === undefined ? undefined : Math.round(options.calibration),
       manner: options.manner,
     });
     const motion = finishedMotion(solved);
@@ -270,6 +283,7 @@ async function writeTake(
       metres: Number(solved.body.proportions.height.toFixed(3)),
       estimated: solved.body.heightEstimated,
     };
+    report.pose = solved.body.pose;
   } catch (error) {
     report.problem = (error as Error).message;
     process.exitCode = 2;

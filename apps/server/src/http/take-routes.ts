@@ -38,7 +38,7 @@ export function takeRoutes({ db, queue }: AppParts) {
   const solved = async (take: typeof takes.$inferSelect): Promise<Buffer> => {
     const run = await capturedRun(take);
     try {
-      return await solvedBytes(db, run.id, take);
+      return await solvedBytes(db, run, take);
     } catch (error) {
       if (error instanceof SolveError) throw new AppError('NO_MOTION', error.message);
       throw error;

@@ -104,7 +104,7 @@ async function finish(db: Database, { run, take }: GroupMember, doneFrames: numb
   const preview: Preview = { stage: 'motion', frame: run.fromFrame, marks: [] };
   const open = await db.update(runs).set({ doneFrames, preview }).where(still).returning({ id: runs.id });
   if (open.length === 0) return;
-  await solvedBytes(db, run.id, take).catch((error: Error) => {
+  await solvedBytes(db, run, take).catch((error: Error) => {
     if (!(error instanceof SolveError)) throw error;
   });
   await db.update(runs).set({ state: 'done', preview: null, finishedAt: new Date() }).where(still);

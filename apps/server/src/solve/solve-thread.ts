@@ -1,12 +1,11 @@
 import { Worker } from 'node:worker_threads';
-import type { BodyObservations } from '@merry-shadow/core/observe/body';
 import type { ExportFormat } from '@merry-shadow/core/formats/export-formats';
 import type { TakeEdits } from '@merry-shadow/core/passes/take-edits';
-import { SolveError, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
+import { SolveError, type SolvedFootage, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 
 /** Work that would hold up the server: solving a take, or evaluating one and writing it as a file. */
 export type SolveTask =
-  | { solve: { observations: BodyObservations; options: SolveOptions } }
+  | { solve: { observations: SolvedFootage; options: SolveOptions } }
   | { write: { solved: Uint8Array; edits: TakeEdits; format: ExportFormat; name: string } };
 
 export type SolveAnswer = { bytes: Uint8Array } | { sentence: string };

@@ -3,9 +3,12 @@ import { eq } from 'drizzle-orm';
 import { TakeSettings } from '@merry-shadow/contracts/take';
 import { SOLVE_VERSION, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 import type { Database } from '../database/connect';
-import { motions, type takes } from '../database/schema';
+import { motions, type runs, type takes } from '../database/schema';
 import { observedIn } from './observed-take';
 import { solveInThread } from './solve-thread';
+
+/** A run whose motion is asked for. */
+type SolvedRun = Pick<typeof runs.$inferSelect, 'id' | 'fromFrame'>;
 
 /** Solves that are under way in this process: who asks for the same one waits for it. */
 const underWay = new Map<string, Promise<Buffer>>();
@@ -15,9 +18,16 @@ const underWay = new Map<string, Promise<Buffer>>();
  * the settings that it was asked for last.
  * @throws SolveError with a sentence when no motion can be made.
  */
-export async function solvedBytes(db: Database, runId: string, take: typeof takes.$inferSelect): Promise<Buffer> {
-  const { height, fieldOfView, slowMotion, manner } = TakeSettings.parse(take.settings);
-  const options: SolveOptions = { height: height ?? undefined, fieldOfView: fieldOfView ?? undefined, manner };
+export async function solvedBytes(db: Database, run: SolvedRun, take: typeof takes.$inferSelect): Promise<Buffer> {
+  const runId = run.id;
+  const { height, fieldOfView, tilt, calibration, slowMotion, manner } = TakeSettings.parse(take.settings);
+  const options: SolveOptions = {
+    height: height ?? undefined,
+    fieldOfView: fieldOfView ?? undefined,
+    tilt: tilt ?? undefined,
+    calibration: calibration === null ? undefined : calibration - run.fromFrame,
+    manner,
+  };
   const madeFrom = createHash('sha256')
     .update(JSON.stringify([SOLVE_VERSION, options, slowMotion]))
     .digest('hex');
@@ -29,8 +39,7 @@ export async function solvedBytes(db: Database, runId: string, take: typeof take
   return running;
 
   async function make(): Promise<Buffer> {
-    const { frames, rate, width, height: tall, marks, world, presence } = await observedIn(db, runId, take);
-    const observations = { frames, rate, width, height: tall, marks, world, presence };
+    const observations = await observedIn(db, runId, take);
     const data = Buffer.from(await solveInThread({ solve: { observations, options } }));
     await db
       .insert(motions)

@@ -12,6 +12,7 @@ import RunLine from '../takes/RunLine.vue';
 import CleanPanel from '../edit/CleanPanel.vue';
 import SnagPanel from '../edit/SnagPanel.vue';
 import type { TakeEditor } from '../edit/take-editor';
+import BodyPose from './BodyPose.vue';
 import CaptureSettings from './CaptureSettings.vue';
 import NumberRow from './NumberRow.vue';
 
@@ -54,6 +55,11 @@ async function rename(): Promise<void> {
 }
 
 const height = computed(() => props.solved?.body.proportions.height);
+/** How far the camera looks down in the solved scene, degrees. */
+const tilt = computed(() => {
+  const axes = props.solved?.camera.axes;
+  return axes && (Math.asin(Math.max(-1, Math.min(1, axes[7]))) * 180) / Math.PI;
+});
 const travelled = computed(() => {
   const motion = props.solved?.motion;
   if (!motion) return null;
@@ -126,7 +132,17 @@ const travelled = computed(() => {
         }}
       </p>
 
-      <h2>Camera</h2>
+      <BodyPose
+        :pose="solved?.body.pose ?? null"
+        :picked="take.settings.calibration"
+        :first-observed="firstObserved"
+        :frame="frame + firstObserved"
+        :solved="solved !== null"
+        @pick="(calibration) => change({ calibration })"
+        @seek="(at) => emit('seek', at)"
+      />
+
+      <h2>Camera and floor</h2>
       <NumberRow
         title="Field of view"
         label="Field of view in degrees"
@@ -140,6 +156,25 @@ const travelled = computed(() => {
         @change="(value) => change({ fieldOfView: value })"
       />
       <p class="hint quiet">Across the long side of the picture. A phone’s main camera sees about 65°.</p>
+      <NumberRow
+        title="Looks down"
+        label="How far the camera looks down, in degrees"
+        unit="°"
+        :value="take.settings.tilt"
+        :min="-60"
+        :max="60"
+        :step="1"
+        :precision="1"
+        :placeholder="tilt === undefined ? 'found' : tilt.toFixed(1)"
+        @change="(value) => change({ tilt: value })"
+      />
+      <p class="hint quiet">
+        {{
+          take.settings.tilt !== null
+            ? 'Given by you; the floor is laid under the feet at that slope.'
+            : 'Found from legs and feet. Give it where the floor slopes in the scene.'
+        }}
+      </p>
     </template>
     <template v-if="solved && tab !== 'snags'">
       <h2 v-if="tab === 'capture'">Motion</h2>

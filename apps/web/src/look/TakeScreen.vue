@@ -157,8 +157,9 @@ watch(
 
 /** What the motion is made from: another one is fetched when any of it changes. */
 const madeFrom = computed(() => {
-  const { height, fieldOfView, slowMotion, manner } = take.value?.settings ?? {};
-  return captured.value ? JSON.stringify([captured.value.runId, height, fieldOfView, slowMotion, manner]) : '';
+  const { height, fieldOfView, tilt, calibration, slowMotion, manner } = take.value?.settings ?? {};
+  const said = [height, fieldOfView, tilt, calibration, slowMotion, manner];
+  return captured.value ? JSON.stringify([captured.value.runId, ...said]) : '';
 });
 watch(
   madeFrom,

@@ -1,6 +1,7 @@
 import { quat, vec3 } from 'gl-matrix';
 import { jointIndex, type Skeleton } from '../motion/skeleton';
 import { MARK, type MarkName } from '../observe/body';
+import { jointPalm, type CloserLook } from './closer-look';
 import { axisOf, smoothStep, turnFromXY, turnFromYX, turnFromZX } from './frames';
 
 /**
@@ -21,9 +22,10 @@ export class PoseFromPoints {
   /**
    * @param points 33 × 3, metres, +Y up, +Z to the camera.
    * @param at offset of the frame's first value.
+   * @param closer what hands and face themselves tell, where they were seen.
    * @returns local turns, one for each joint.
    */
-  solve(points: ArrayLike<number>, at: number): quat[] {
+  solve(points: ArrayLike<number>, at: number, closer: CloserLook = {}): quat[] {
     const point = (name: MarkName): vec3 => {
       const i = at + MARK[name] * 3;
       return [points[i], points[i + 1], points[i + 2]];
@@ -51,7 +53,9 @@ export class PoseFromPoints {
     const ears = between(point('rightEar'), point('leftEar'));
     const gaze = between(middle(point('leftEar'), point('rightEar')), point('nose'));
     // The nose lies a little below the ears when the head is level.
-    const head = quat.multiply([0, 0, 0, 1], turnFromZX(gaze, ears), quat.setAxisAngle([0, 0, 0, 1], [1, 0, 0], -0.14));
+    const head =
+      closer.head ??
+      quat.multiply([0, 0, 0, 1], turnFromZX(gaze, ears), quat.setAxisAngle([0, 0, 0, 1], [1, 0, 0], -0.14));
     set('neck', quat.slerp([0, 0, 0, 1], chest, head, 0.5));
     set('head', head);
 
@@ -65,8 +69,10 @@ export class PoseFromPoints {
       const upperArm = turnFromXY(vec3.scale([0, 0, 0], upper, s), bendAxis);
       const foreArm = turnFromXY(vec3.scale([0, 0, 0], fore, s), bendAxis);
       const knuckles = middle(p('Index'), p('Pinky'));
-      const palm = between(p('Wrist'), knuckles);
-      const across = between(p('Pinky'), p('Index'));
+      const { palm, across } = jointPalm(
+        { palm: between(p('Wrist'), knuckles), across: between(p('Pinky'), p('Index')) },
+        closer[side],
+      );
       const hand = turnFromXY(
         vec3.scale([0, 0, 0], palm, s),
         vec3.cross([0, 0, 0], across, vec3.scale([0, 0, 0], palm, s)),

@@ -6,6 +6,7 @@ import { humanoidSkeleton } from '../motion/humanoid';
 import { alignSigns, emptyPose, poseAt, readRotation, restMotion, writeRotation, type Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
 import { isSeen, MARK_COUNT, type BodyObservations } from '../observe/body';
+import type { Observations } from '../observe/observations';
 import { withLegsApart } from '../observe/untangle-legs';
 import { gaussianColumns } from '../passes/gaussian';
 import { NO_CONTEXT } from '../passes/pass';
@@ -21,11 +22,12 @@ import { MARK_OFFSETS } from './joint-offsets';
 import { withoutLean } from './network-lean';
 import { PoseFromPoints } from './pose-from-points';
 import { measureBody, type MeasuredBody } from './proportions';
+import { closerLook } from './closer-look';
 import { placeBody, PLACING } from './root-path';
 import { uprightTurn } from './upright';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 6;
+export const SOLVE_VERSION = 7;
 
 export interface SolveOptions {
   /** Crown to floor, metres; estimated when left out. */
@@ -34,6 +36,8 @@ export interface SolveOptions {
   fieldOfView?: number;
   /** A frame that shows the body's proportions best, instead of the T- or A-pose that is looked for. */
   calibration?: number;
+  /** How far the camera looks down, degrees; found from the body and the floor if left out. */
+  tilt?: number;
   /** How the performer moves; about the room if left out. */
   manner?: Manner;
   /** Simple smoothing after the first estimate. */
@@ -44,6 +48,9 @@ export interface SolveOptions {
   /** Feet held where they rest. */
   contacts?: boolean;
 }
+
+/** What a take is solved from: the body's marks, and those of hands and face where they were captured. */
+export type SolvedFootage = BodyObservations & Partial<Pick<Observations, 'hands' | 'face'>>;
 
 export interface SolvedTake {
   motion: Motion;
@@ -66,7 +73,7 @@ export class SolveError extends Error {
  * and the floor at y = 0. The hips start over the origin.
  * @throws SolveError when nobody was seen.
  */
-export function solveTake(footage: BodyObservations, options: SolveOptions = {}): SolvedTake {
+export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): SolvedTake {
   const seated = options.manner === 'seated';
   const observations = seated ? withoutLegs(footage) : withLegsApart(footage);
   const { frames, rate, width, height } = observations;
@@ -82,7 +89,7 @@ export function solveTake(footage: BodyObservations, options: SolveOptions = {})
   const placed = new Uint8Array(frames);
   for (const frame of seen) {
     poser
-      .solve(observations.world, frame * MARK_COUNT * 3)
+      .solve(observations.world, frame * MARK_COUNT * 3, closerLook(footage, frame))
       .forEach((turn, joint) => writeRotation(motion, joint, frame, turn));
     motion.root.fill(0, frame * 3, frame * 3 + 3);
     poseAt(motion, frame, pose);
@@ -104,7 +111,10 @@ export function solveTake(footage: BodyObservations, options: SolveOptions = {})
   for (let frame = 0; frame < frames; frame++)
     motion.root.set([path[frame * 3], path[frame * 3 + 1], depth[frame * 3 + 2]], frame * 3);
 
-  const up = uprightTurn(observations, observations.world);
+  const up =
+    options.tilt === undefined
+      ? uprightTurn(observations, observations.world)
+      : quat.setAxisAngle([0, 0, 0, 1], [1, 0, 0], (-options.tilt * Math.PI) / 180);
   const camera = toWorld(motion, up, focal, width, height);
   alignSigns(motion);
   const calm =
@@ -160,11 +170,12 @@ function fitWhole(
   const prepared = prepareHinges(start);
   const { motion } = prepared;
   let camera = first;
+  const tilted = options.tilt === undefined;
   const evidence = { observations, scale: body.scale, height: body.proportions.height, weights };
   fitTake(motion, { ...evidence, camera, contacts: null, damping: ROUNDS[0].damping }, ROUNDS[0].steps);
   let contacts: SolvedTake['contacts'] = null;
   for (const { steps, slack, damping } of ROUNDS) {
-    camera = levelFloor(motion, camera);
+    camera = levelFloor(motion, camera, tilted);
     const points = solePoints(motion);
     const found =
       options.contacts === false
@@ -184,7 +195,7 @@ function fitWhole(
       found &&
       (Object.fromEntries(points.map(({ name }, i) => [name, found[i]])) as Record<SolePoint['name'], Float64Array>);
   }
-  camera = overOrigin(motion, levelFloor(motion, camera));
+  camera = overOrigin(motion, levelFloor(motion, camera, tilted));
   restoreLimbs(prepared);
   alignSigns(motion);
   return { motion, camera, contacts };

@@ -17,12 +17,13 @@ const ROUNDS = 8;
  * Finds the floor under the feet and turns and lifts motion and camera together so that it is level at
  * y = 0: a plane through the resting soles by robust ridge regression, so that a take on the spot, which
  * tells nothing of the slope, keeps the tilt that the upright body gave. Changes the motion in place.
+ * @param tilts false where the camera's tilt is known: then the floor is lifted alone.
  * @returns the camera in the levelled world.
  */
-export function levelFloor(motion: Motion, camera: PinholeCamera): PinholeCamera {
+export function levelFloor(motion: Motion, camera: PinholeCamera, tilts = true): PinholeCamera {
   const resting = restingSoles(motion);
   if (resting.length === 0) return camera;
-  const [slopeX, slopeZ] = fitPlane(resting);
+  const [slopeX, slopeZ] = tilts ? fitPlane(resting) : [0, 0];
   const turn = quat.rotationTo([0, 0, 0, 1], vec3.normalize([0, 0, 0], [-slopeX, 1, -slopeZ]), [0, 1, 0]);
   const turned = turnWorld(motion, camera, turn);
   const again = restingSoles(motion)

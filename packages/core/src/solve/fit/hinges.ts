@@ -6,7 +6,7 @@ import { jointIndex } from '../../motion/skeleton';
 /** A motion whose elbows and knees are pure hinges, and what was taken off: the twist of the forearms and the world turns of head and hands. */
 export interface HingedMotion {
   motion: Motion;
-  /** By joint: frames × 4. Forearms: the twist behind the hinge. Neck, head: the turn in the world. */
+  /** By joint: frames × 4. Forearms: the twist behind the hinge. Neck, head, hands: the turn in the world. */
   kept: Map<string, Float64Array>;
 }
 
@@ -14,7 +14,8 @@ const HINGES: readonly [part: string, axis: 0 | 1][] = [
   ['LowerArm', 1],
   ['LowerLeg', 0],
 ];
-const HEAD = ['neck', 'head'];
+/** What keeps its turn in the world whatever the limbs below it do. */
+const FREE = ['neck', 'head', 'leftHand', 'rightHand'];
 
 /**
  * Makes hinges of elbows and knees: of each local turn only the part about the hinge's axis stays, the
@@ -26,10 +27,10 @@ export function prepareHinges(source: Motion): HingedMotion {
   const kept = new Map<string, Float64Array>();
   const turn: quat = [0, 0, 0, 1];
   const pose = emptyPose(motion.skeleton);
-  for (const name of HEAD) kept.set(name, new Float64Array(motion.frames * 4));
+  for (const name of FREE) kept.set(name, new Float64Array(motion.frames * 4));
   for (let frame = 0; frame < motion.frames; frame++) {
     poseAt(motion, frame, pose);
-    for (const name of HEAD)
+    for (const name of FREE)
       kept
         .get(name)
         ?.set(
@@ -55,7 +56,7 @@ export function prepareHinges(source: Motion): HingedMotion {
   return { motion, kept };
 }
 
-/** Gives the forearms their twist back, and head and neck the way they looked. Changes the motion in place. */
+/** Gives the forearms their twist back, and head, neck and hands the way they looked. Changes the motion in place. */
 export function restoreLimbs({ motion, kept }: HingedMotion): void {
   const turn: quat = [0, 0, 0, 1];
   const at = (values: Float64Array, frame: number): quat => [
@@ -77,7 +78,7 @@ export function restoreLimbs({ motion, kept }: HingedMotion): void {
         quat.multiply([0, 0, 0, 1], readRotation(motion, joint, frame, turn), twistOf(at(behind, frame))),
       );
   }
-  for (const name of HEAD) {
+  for (const name of FREE) {
     const joint = jointIndex(motion.skeleton, name);
     const world = kept.get(name);
     if (!world) continue;

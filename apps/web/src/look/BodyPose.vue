@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import { PhPersonArmsSpread, PhX } from '@phosphor-icons/vue';
+import type { CalibrationPose } from '@merry-shadow/core/solve/calibration-pose';
+
+/** Which pose shows the body's proportions: the one that was found, or a frame that a person picks. Frames of the clip. */
+defineProps<{
+  pose: CalibrationPose | null;
+  picked: number | null;
+  firstObserved: number;
+  /** The frame that is shown. */
+  frame: number;
+  solved: boolean;
+}>();
+const emit = defineEmits<{ pick: [frame: number | null]; seek: [frame: number] }>();
+</script>
+
+<template>
+  <div class="pose">
+    <button
+      v-if="picked !== null"
+      type="button"
+      class="link number"
+      title="Show this frame"
+      @click="emit('seek', picked)"
+    >
+      Proportions from frame {{ picked }}
+    </button>
+    <button
+      v-else-if="pose"
+      type="button"
+      class="link number"
+      title="Show this pose"
+      @click="emit('seek', pose.from + firstObserved)"
+    >
+      {{ pose.kind }}-pose found on frames {{ pose.from + firstObserved }}–{{ pose.until - 1 + firstObserved }}
+    </button>
+    <span v-else class="quiet">{{ solved ? 'No T- or A-pose found' : 'Proportions from the whole take' }}</span>
+    <button
+      v-if="picked !== null"
+      type="button"
+      class="small"
+      aria-label="Find the pose again"
+      title="Find the pose again"
+      @click="emit('pick', null)"
+    >
+      <PhX :size="14" />
+    </button>
+  </div>
+  <button type="button" class="use" :disabled="picked === frame" @click="emit('pick', frame)">
+    <PhPersonArmsSpread :size="18" />Take proportions from this frame
+  </button>
+</template>
+
+<style scoped>
+.pose {
+  align-items: center;
+  display: flex;
+  gap: 6px;
+  justify-content: space-between;
+}
+
+.link {
+  background: none;
+  border: 0;
+  color: var(--ink);
+  cursor: pointer;
+  font: inherit;
+  padding: 2px 0;
+  text-align: left;
+  text-decoration: underline dotted;
+}
+
+.small {
+  background: none;
+  border: 0;
+  color: var(--ink-soft);
+  cursor: pointer;
+  display: grid;
+  padding: 4px;
+}
+
+.use {
+  align-items: center;
+  background: none;
+  border: 1px solid var(--edge);
+  border-radius: 7px;
+  color: var(--ink);
+  cursor: pointer;
+  display: flex;
+  font: 600 14px var(--font);
+  gap: 7px;
+  justify-content: center;
+  padding: 5px 10px;
+}
+
+.use:hover:not(:disabled) {
+  border-color: var(--amber);
+}
+
+.use:disabled {
+  color: var(--ink-soft);
+  cursor: default;
+}
+</style>
