@@ -62,3 +62,29 @@ test('everybody in the picture gets a take, and all that wait are captured at on
   expect(Math.abs(first - second)).toBeGreaterThan(200);
   for (const take of await ours()) await page.request.delete(`/api/takes/${take.id}`, { headers });
 });
+
+test('proportions are taken from a frame that is picked, the camera tilt is given, and both are found again', async ({
+  product: page,
+}) => {
+  const settings = async () =>
+    (await production(page)).takes.find((take) => take.name === 'Keeper sends the word')?.settings;
+  await page.goto('/takes');
+  await page.getByRole('link', { name: 'Keeper sends the word' }).click();
+  const found = page.getByRole('button', { name: /T-pose found on frames \d+–\d+/ });
+  await found.click();
+  await page.getByRole('button', { name: 'Take proportions from this frame' }).click();
+  const picked = page.getByRole('button', { name: /Proportions from frame \d+/ });
+  await expect(picked).toBeVisible();
+  await expect.poll(async () => (await settings())?.calibration).toBeGreaterThanOrEqual(0);
+  await page.getByRole('button', { name: 'Find the pose again' }).click();
+  await expect(found).toBeVisible({ timeout: 30_000 });
+  const tilt = page.getByRole('spinbutton', { name: 'How far the camera looks down, in degrees' });
+  await expect(tilt).toHaveAttribute('placeholder', /^-?\d+\.\d$/);
+  await tilt.fill('9');
+  await tilt.press('Enter');
+  await expect.poll(async () => (await settings())?.tilt).toBe(9);
+  await expect(page.getByText('Given by you; the floor is laid under the feet')).toBeVisible();
+  await tilt.fill('');
+  await tilt.press('Enter');
+  await expect.poll(async () => (await settings())?.tilt).toBeNull();
+});

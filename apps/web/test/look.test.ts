@@ -15,6 +15,7 @@ const facts: ClipFacts = {
   codec: 'h264',
   hasSound: false,
   rotation: 0,
+  fieldOfView: null,
   bytes: 1,
 };
 const run = (fields: Partial<RunView>): RunView => ({

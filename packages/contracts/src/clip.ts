@@ -11,6 +11,8 @@ export const ClipFacts = z.object({
   codec: z.string(),
   hasSound: z.boolean(),
   rotation: z.number(),
+  /** Across the long side of the picture, degrees, where the file tells it. */
+  fieldOfView: z.number().nullable().default(null),
   bytes: z.number().int().nonnegative(),
 });
 export type ClipFacts = z.infer<typeof ClipFacts>;

@@ -130,6 +130,8 @@ describe('takes', () => {
     expect(NewTake.parse({ fromFrame: 0, untilFrame: 9 }).settings).toEqual({
       height: null,
       fieldOfView: null,
+      tilt: null,
+      calibration: null,
       hands: true,
       face: true,
       slowMotion: 1,

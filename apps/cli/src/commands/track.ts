@@ -93,6 +93,8 @@ interface OpenedClip {
   pictures: string[] | null;
   /** Of the upright picture as it is in the file. */
   size: { width: number; height: number };
+  /** Where the file tells it, degrees. */
+  fieldOfView: number | null;
 }
 
 async function openClip(path: string, options: TrackOptions): Promise<OpenedClip> {
@@ -110,9 +112,15 @@ async function openClip(path: string, options: TrackOptions): Promise<OpenedClip
     if (pictures.length === 0)
       throw new Error(`The folder holds ${files.length} pictures; none lie between --from and --until.`);
     const size = await pngSize(pictures[0]);
-    return { name: basename(path), source: { path, ...size, rate, count: pictures.length }, pictures, size };
+    return {
+      name: basename(path),
+      source: { path, ...size, rate, count: pictures.length },
+      pictures,
+      size,
+      fieldOfView: null,
+    };
   }
-  const { width, height, rate, seconds, even } = await probeClip(path);
+  const { width, height, rate, seconds, even, fieldOfView } = await probeClip(path);
   const shrink = Math.min(1, LONGEST / Math.max(width, height));
   const fit = (length: number): number => (shrink === 1 ? length : Math.max(2, Math.round((length * shrink) / 2) * 2));
   if (from >= seconds) throw new Error(`The clip is ${seconds.toFixed(2)} s long; --from lies behind its end.`);
@@ -123,6 +131,7 @@ async function openClip(path: string, options: TrackOptions): Promise<OpenedClip
     source: { path, width: fit(width), height: fit(height), rate, even, first, count },
     pictures: null,
     size: { width, height },
+    fieldOfView,
   };
 }
 
@@ -217,7 +226,14 @@ async function track(path: string, options: TrackOptions): Promise<void> {
   const takes: TakeReport[] = [];
   for (const [i, seen] of performers.entries()) {
     const sized = seen.width === clip.size.width ? seen : scalePicture(seen, clip.size.width, clip.size.height);
-    takes.push(await writeTake(i + 1, clip.name, { ...sized, rate }, options));
+    takes.push(
+      await writeTake(
+        i + 1,
+        clip.name,
+        { ...sized, rate },
+        { ...options, fov: options.fov ?? clip.fieldOfView ?? undefined },
+      ),
+    );
   }
   Object.assign(report, performers.length === 1 ? takes[0] : { takes });
   if (options.to) await writeFile(join(options.to, 'report.json'), JSON.stringify(report, null, 2));

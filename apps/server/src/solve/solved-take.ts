@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm';
 import { TakeSettings } from '@merry-shadow/contracts/take';
 import { SOLVE_VERSION, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 import type { Database } from '../database/connect';
-import { motions, type runs, type takes } from '../database/schema';
+import { clips, motions, type runs, type takes } from '../database/schema';
 import { observedIn } from './observed-take';
 import { solveInThread } from './solve-thread';
 
@@ -21,9 +21,10 @@ const underWay = new Map<string, Promise<Buffer>>();
 export async function solvedBytes(db: Database, run: SolvedRun, take: typeof takes.$inferSelect): Promise<Buffer> {
   const runId = run.id;
   const { height, fieldOfView, tilt, calibration, slowMotion, manner } = TakeSettings.parse(take.settings);
+  const [clip] = await db.select({ facts: clips.facts }).from(clips).where(eq(clips.id, take.clipId));
   const options: SolveOptions = {
     height: height ?? undefined,
-    fieldOfView: fieldOfView ?? undefined,
+    fieldOfView: fieldOfView ?? clip?.facts?.fieldOfView ?? undefined,
     tilt: tilt ?? undefined,
     calibration: calibration === null ? undefined : calibration - run.fromFrame,
     manner,

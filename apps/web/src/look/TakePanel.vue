@@ -55,6 +55,8 @@ async function rename(): Promise<void> {
 }
 
 const height = computed(() => props.solved?.body.proportions.height);
+/** What the file says of the lens, degrees. */
+const lens = computed(() => production.clip(props.take.clipId)?.facts?.fieldOfView ?? null);
 /** How far the camera looks down in the solved scene, degrees. */
 const tilt = computed(() => {
   const axes = props.solved?.camera.axes;
@@ -152,10 +154,17 @@ const travelled = computed(() => {
         :max="150"
         :step="1"
         :precision="1"
-        :placeholder="String(DEFAULT_FIELD_OF_VIEW)"
+        :placeholder="String(lens ?? DEFAULT_FIELD_OF_VIEW)"
         @change="(value) => change({ fieldOfView: value })"
       />
-      <p class="hint quiet">Across the long side of the picture. A phone’s main camera sees about 65°.</p>
+      <p class="hint quiet">
+        Across the long side of the picture.
+        {{
+          lens === null
+            ? 'A phone’s main camera sees about 65°.'
+            : `The file says that the lens sees ${lens.toFixed(1)}°.`
+        }}
+      </p>
       <NumberRow
         title="Looks down"
         label="How far the camera looks down, in degrees"

@@ -17,6 +17,8 @@ export interface ClipFacts {
   even: boolean;
   /** Clockwise turn that brings the stored picture upright, degrees. */
   rotation: number;
+  /** Across the long side of the picture, degrees, where the file tells the lens; null elsewhere. */
+  fieldOfView: number | null;
 }
 
 /** Footage that can't be used; the message is a sentence for the person who brought it. */
@@ -40,7 +42,9 @@ const Stream = z.looseObject({
 });
 const Probe = z.looseObject({
   streams: z.array(Stream).default([]),
-  format: z.looseObject({ duration: z.string().optional() }).default({}),
+  format: z
+    .looseObject({ duration: z.string().optional(), tags: z.record(z.string(), z.unknown()).optional() })
+    .default({}),
 });
 
 function ratio(text: string | undefined): number {
@@ -98,7 +102,23 @@ export async function probeClip(path: string): Promise<ClipFacts> {
     hasSound: streams.some((stream) => stream.codec_type === 'audio'),
     even: Math.abs(average / ratio(video.r_frame_rate) - 1) < 1e-4 && Math.abs(Number(video.start_time ?? 0)) < 1e-3,
     rotation,
+    fieldOfView: lensView({ ...format.tags, ...video.tags }, width, height),
   };
+}
+
+/** Diagonal of a 35 mm picture, millimetres: what equivalent focal lengths refer to. */
+const FULL_DIAGONAL = 43.27;
+
+/**
+ * The field of view that a file's tags tell by the lens' focal length as it would be on 35 mm film (the key's name
+ * differs from camera to camera, but says so; EXIF calls it FocalLengthIn35mmFilm).
+ */
+function lensView(tags: Record<string, unknown>, width: number, height: number): number | null {
+  const told = Object.entries(tags).find(([key]) => /focal.?length.*35/i.test(key))?.[1];
+  const focal = Number.parseFloat(String(told ?? ''));
+  if (!(focal >= 5 && focal <= 400)) return null;
+  const across = (FULL_DIAGONAL * Math.max(width, height)) / Math.hypot(width, height);
+  return Number(((2 * Math.atan(across / 2 / focal) * 180) / Math.PI).toFixed(1));
 }
 
 function safeJson(text: string): unknown {

@@ -54,6 +54,26 @@ describe('probing', () => {
     expect([first.width, first.height]).toEqual([180, 320]);
   });
 
+  it('tells the field of view from the lens that a file names, and nothing where it names none that can be', async () => {
+    const lens = (name: string, value: string): string =>
+      make(name, [
+        '-f',
+        'lavfi',
+        '-i',
+        'testsrc2=s=320x180:r=25:d=0.4',
+        '-movflags',
+        'use_metadata_tags',
+        '-metadata',
+        `camera.focal_length.35mm_equivalent=${value}`,
+      ]);
+    const { fieldOfView } = await probeClip(lens('wide.mov', '26'));
+    // 43.27 mm across the diagonal of 16:9 are 37.7 across the long side.
+    expect(fieldOfView).toBeCloseTo((2 * Math.atan(37.71 / 2 / 26) * 180) / Math.PI, 0);
+    expect((await probeClip(lens('none.mov', 'unknown'))).fieldOfView).toBeNull();
+    expect((await probeClip(lens('odd.mov', '0'))).fieldOfView).toBeNull();
+    expect((await probeClip(CLIP)).fieldOfView).toBeNull();
+  });
+
   it.each([
     ['empty.mp4', () => Buffer.alloc(0), 'empty'],
     ['words.mp4', () => Buffer.from('this is no video, '.repeat(200)), 'no video that can be read'],
