@@ -90,6 +90,8 @@ export interface BodyObservations {
   readonly world: Float32Array;
   /** frames: how sure the network is that somebody is there, 0 … 1. */
   readonly presence: Float32Array;
+  /** frames × 33: how far along the camera's axis each mark lies, metres, as a depth camera tells it; NaN where it tells nothing. */
+  readonly depth?: Float32Array;
 }
 
 export function emptyBodyObservations(frames: number, rate: number, width: number, height: number): BodyObservations {

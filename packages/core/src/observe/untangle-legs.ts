@@ -14,6 +14,7 @@ export function withLegsApart(observations: BodyObservations): BodyObservations 
   const tangled = tangledLegs(observations);
   if (!tangled.includes(1)) return observations;
   const [marks, world] = [observations.marks.slice(), observations.world.slice()];
+  const depth = observations.depth?.slice();
   tangled.forEach((flag, frame) => {
     if (!flag) return;
     for (const part of PARTS) {
@@ -21,9 +22,10 @@ export function withLegsApart(observations: BodyObservations): BodyObservations 
       const right = (frame * MARK_COUNT + MARK[`right${part}`]) * 3;
       for (const column of [marks, world])
         for (let k = 0; k < 3; k++) [column[left + k], column[right + k]] = [column[right + k], column[left + k]];
+      if (depth) [depth[left / 3], depth[right / 3]] = [depth[right / 3], depth[left / 3]];
     }
   });
-  return { ...observations, marks, world };
+  return { ...observations, marks, world, depth };
 }
 
 /**

@@ -38,6 +38,7 @@ export function refitAround(solved: SolvedTake, observations: BodyObservations, 
     marks: cut(observations.marks, MARK_COUNT * 3),
     world: cut(observations.world, MARK_COUNT * 3),
     presence: cut(observations.presence, 1),
+    depth: observations.depth && cut(observations.depth, MARK_COUNT),
   };
   const prepared = prepareHinges(part);
   const resting = contacts && solePoints(motion).map(({ name }) => contacts[name].slice(first, end));

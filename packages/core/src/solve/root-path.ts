@@ -1,3 +1,4 @@
+import { median } from '../passes/joint-columns';
 import { MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../observe/body';
 
 /** Marks that fix the place of the body, with the joint each is seen at. */
@@ -52,7 +53,25 @@ export function placeBody(
   });
   if (count < 4) return null;
   const place = solve3(a, b);
-  return place && place[2] < -0.3 ? place : null;
+  if (!place || place[2] > -0.3) return null;
+  const farther = depthOff(observations, frame, joints, -place[2]);
+  return place.map((value) => value * (1 + farther / -place[2])) as [number, number, number];
+}
+
+/** How much farther than a depth a depth camera has the body: the median over its marks; 0 without one. */
+function depthOff(
+  { depth, marks }: BodyObservations,
+  frame: number,
+  joints: readonly (readonly number[])[],
+  place: number,
+): number {
+  if (!depth) return 0;
+  const off = PLACING.flatMap(([mark], i) => {
+    const told = depth[frame * MARK_COUNT + MARK[mark]];
+    const visible = marks[(frame * MARK_COUNT + MARK[mark]) * 3 + 2] > 0.3;
+    return told > 0 && visible ? [told - (place - joints[i][2])] : [];
+  });
+  return off.length < 4 ? 0 : median(off);
 }
 
 /** Solves a symmetric 3 × 3 system by Cramer's rule; null when it is singular. */

@@ -5,9 +5,11 @@ import { averageProportions, humanoidSkeleton } from '../motion/humanoid';
 import { restMotion, worldPositions, writeRotation, type Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
 import { alignPoints, applyAlignment, meanDistance } from '../measure/align';
-import { emptyBodyObservations, MARK, MARK_COUNT } from '../observe/body';
+import { emptyBodyObservations, MARK, MARK_COUNT, type BodyObservations } from '../observe/body';
+import { markDepth } from './joint-offsets';
 import { measureBody } from './proportions';
 import { refitAround } from './refit';
+import { PLACING } from './root-path';
 import { SolveError, solveTake } from './solve-take';
 
 const HEIGHT = 1.74;
@@ -110,5 +112,68 @@ describe('solving a take', () => {
 
   it('says so when nobody was seen', () => {
     expect(() => solveTake(emptyBodyObservations(20, 30, 640, 480))).toThrow(SolveError);
+  });
+});
+
+describe('a depth camera', () => {
+  const motion = performance();
+  const seen = observeMotion(motion, camera, HEIGHT);
+  // Depth as the network tells it, halved, and a body that is taken for a larger one farther away.
+  const world = seen.world.map((value, i) => (i % 3 === 2 ? value * 0.5 : value));
+  const depth = depthOf(motion);
+  const options = { height: HEIGHT, fieldOfView: 50 };
+  const error = (observations: BodyObservations, more = {}): number => {
+    const own = limbPoints(solveTake(observations, { ...options, ...more }).motion);
+    const real = limbPoints(motion);
+    return meanDistance(applyAlignment(alignPoints(own, real, false), own), real);
+  };
+
+  /** What a depth camera would tell of the surface before each mark, metres. */
+  function depthOf(of: Motion): Float32Array {
+    const out = new Float32Array(of.frames * MARK_COUNT).fill(NaN);
+    const places = worldPositions(of);
+    const stride = of.skeleton.joints.length * 3;
+    for (const [mark, name] of PLACING) {
+      const at = jointIndex(of.skeleton, name) * 3;
+      for (let f = 0; f < of.frames; f++) {
+        const [x, y, z] = [0, 1, 2].map((k) => places[f * stride + at + k] - camera.position[k]);
+        const behind = -(camera.axes[6] * x + camera.axes[7] * y + camera.axes[8] * z);
+        out[f * MARK_COUNT + MARK[mark]] = behind - markDepth(mark) * HEIGHT;
+      }
+    }
+    return out;
+  }
+
+  function limbPoints(of: Motion): Float64Array {
+    const places = worldPositions(of);
+    const stride = of.skeleton.joints.length * 3;
+    const joints = PLACING.map(([, name]) => jointIndex(of.skeleton, name) * 3);
+    return Float64Array.from({ length: of.frames * joints.length * 3 }, (_, i) => {
+      const [frame, joint, k] = [Math.floor(i / 3 / joints.length), Math.floor(i / 3) % joints.length, i % 3];
+      return places[frame * stride + joints[joint] + k];
+    });
+  }
+
+  it('repairs what the network gets wrong along the view', () => {
+    const blind = error({ ...seen, world });
+    const metric = error({ ...seen, world, depth });
+    expect(metric).toBeLessThan(0.03);
+    expect(metric).toBeLessThan(blind * 0.6);
+  });
+
+  it('is not believed where it sees another thing', () => {
+    const wall = depth.slice();
+    for (let f = 20; f < 40; f++) wall[f * MARK_COUNT + MARK.leftWrist] = 6;
+    expect(error({ ...seen, world, depth: wall })).toBeLessThan(0.035);
+  });
+
+  it('tells how far away the body is, whatever height it is taken for', () => {
+    const far = (observations: BodyObservations): number => {
+      const { motion: own, camera: found } = solveTake(observations, { fieldOfView: 50, height: HEIGHT * 1.15 });
+      return Math.hypot(own.root[0] - found.position[0], own.root[2] - found.position[2]);
+    };
+    const real = Math.hypot(motion.root[0] - camera.position[0], motion.root[2] - camera.position[2]);
+    expect(Math.abs(far({ ...seen, depth }) - real)).toBeLessThan(0.15);
+    expect(far(seen) - real).toBeGreaterThan(0.4);
   });
 });

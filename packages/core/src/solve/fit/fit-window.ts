@@ -5,6 +5,7 @@ import { agilityOf } from './agility';
 import { BandedSystem } from './banded';
 import { BodyModel } from './body-model';
 import { BONES } from './bone-vectors';
+import { markDepth } from '../joint-offsets';
 import type { Contacts } from './contacts';
 
 /** How strongly each kind of evidence is believed; see docs/accuracy.md for what each part brings. */
@@ -41,6 +42,10 @@ const SURE = 0.6;
 
 /** The picture's speed tells little of the speed along the view: what it frees there, against across. */
 const FREE_ALONG = 0.25;
+
+/** Standard deviation of a depth camera's depth of a joint, metres, and where it counts ever less. */
+const DEPTH_SIGMA = 0.025;
+const DEPTH_HUBER = 3;
 
 /** Feet are seen worse than the rest. */
 const FOOT_MARK = 1.5;
@@ -105,6 +110,7 @@ export function fitWindow(
   const ankles = (['left', 'right'] as const).map((side) =>
     ['Knee', 'Ankle', 'Heel', 'FootIndex'].map((part) => byName.get(side + part) as number),
   );
+  const sunk = points.map(({ mark }) => (mark ? markDepth(mark) * evidence.height : 0));
   const bones = BONES.map(
     ([a, b, length]) => [byName.get(a) as number, byName.get(b) as number, scale / length] as const,
   );
@@ -176,7 +182,7 @@ export function fitWindow(
   }
 
   function addMarks(frame: number): void {
-    const { marks, width, height } = observations;
+    const { marks, width, height, depth: metric } = observations;
     const trunk = trunkPixels(marks, frame);
     for (let p = 0; p < P; p++) {
       const { mark } = points[p];
@@ -225,6 +231,18 @@ export function fitWindow(
         ),
         rv,
         weight,
+      );
+      const told = metric ? metric[frame * MARK_COUNT + MARK[mark]] : NaN;
+      if (!(told > 0)) continue;
+      const rd = told + sunk[p] - depth;
+      const astray = Math.abs(rd) / DEPTH_SIGMA;
+      system.add(
+        indices,
+        coefficients,
+        append(0, p, frame, -axes[6], -axes[7], -axes[8], 1),
+        rd,
+        // Beyond its bounds it is another thing's depth: a hand before the chest, a wall behind an arm.
+        (astray > DEPTH_HUBER ? (DEPTH_HUBER / astray) ** 2 : 1) / (DEPTH_SIGMA * DEPTH_SIGMA),
       );
     }
   }
