@@ -1,6 +1,7 @@
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from './body';
 
 const PARTS = ['Knee', 'Ankle', 'Heel', 'FootIndex'] as const;
+const PAIRS = PARTS.map((part) => [MARK[`left${part}`], MARK[`right${part}`]] as const);
 /** Cost of taking the legs the other way round in a frame, and of beginning or ending to, in trunk lengths of picture. */
 const OTHERWISE = 0.02;
 const SWITCH = 0.3;
@@ -103,10 +104,9 @@ function unevenness(
 ): number {
   const trunk = trunkLength(marks, frame);
   let sum = 0;
-  for (const part of PARTS) {
+  for (const part of PAIRS) {
     for (const side of [0, 1]) {
-      const at = (f: number, other: number): number =>
-        (f * MARK_COUNT + MARK[`${side === other ? 'left' : 'right'}${part}` as MarkName]) * 3;
+      const at = (f: number, other: number): number => (f * MARK_COUNT + part[side === other ? 0 : 1]) * 3;
       const [a, b, c] = [at(frame - 2 * gap, earlier), at(frame - gap, before), at(frame, now)];
       const off = Math.hypot(marks[c] - 2 * marks[b] + marks[a], marks[c + 1] - 2 * marks[b + 1] + marks[a + 1]);
       sum += Math.min(MOST, off / trunk);
