@@ -3,6 +3,7 @@ import '@fontsource-variable/fraunces/index.css';
 import 'element-plus/dist/index.css';
 import './theme/tokens.css';
 import './theme/element.css';
+import './theme/buttons.css';
 import ElementPlus from 'element-plus';
 import { createPinia } from 'pinia';
 import { createApp } from 'vue';

@@ -143,10 +143,15 @@ describe('takes', () => {
     expect(TakeChange.parse({ settings: { height: 1.7 } }).settings).toEqual({ height: 1.7 });
   });
 
-  it.each([[{ name: '  ' }], [{ fromFrame: -1 }], [{ settings: { height: 9 } }], [{ name: 'x'.repeat(81) }]])(
-    'refuse %j',
-    (change) => {
-      expect(TakeChange.safeParse(change).success).toBe(false);
-    },
-  );
+  it.each([
+    [{ name: '  ' }],
+    [{ fromFrame: -1 }],
+    [{ settings: { height: 9 } }],
+    [{ settings: { tilt: 61 } }],
+    [{ settings: { calibration: -1 } }],
+    [{ settings: { calibration: 2.5 } }],
+    [{ name: 'x'.repeat(81) }],
+  ])('refuse %j', (change) => {
+    expect(TakeChange.safeParse(change).success).toBe(false);
+  });
 });

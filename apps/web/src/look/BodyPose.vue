@@ -38,7 +38,7 @@ const emit = defineEmits<{ pick: [frame: number | null]; seek: [frame: number] }
     <button
       v-if="picked !== null"
       type="button"
-      class="small"
+      class="bare"
       aria-label="Find the pose again"
       title="Find the pose again"
       @click="emit('pick', null)"
@@ -46,7 +46,7 @@ const emit = defineEmits<{ pick: [frame: number | null]; seek: [frame: number] }
       <PhX :size="14" />
     </button>
   </div>
-  <button type="button" class="use" :disabled="picked === frame" @click="emit('pick', frame)">
+  <button type="button" class="wide" :disabled="picked === frame" @click="emit('pick', frame)">
     <PhPersonArmsSpread :size="18" />Take proportions from this frame
   </button>
 </template>
@@ -68,37 +68,5 @@ const emit = defineEmits<{ pick: [frame: number | null]; seek: [frame: number] }
   padding: 2px 0;
   text-align: left;
   text-decoration: underline dotted;
-}
-
-.small {
-  background: none;
-  border: 0;
-  color: var(--ink-soft);
-  cursor: pointer;
-  display: grid;
-  padding: 4px;
-}
-
-.use {
-  align-items: center;
-  background: none;
-  border: 1px solid var(--edge);
-  border-radius: 7px;
-  color: var(--ink);
-  cursor: pointer;
-  display: flex;
-  font: 600 14px var(--font);
-  gap: 7px;
-  justify-content: center;
-  padding: 5px 10px;
-}
-
-.use:hover:not(:disabled) {
-  border-color: var(--amber);
-}
-
-.use:disabled {
-  color: var(--ink-soft);
-  cursor: default;
 }
 </style>

@@ -35,7 +35,7 @@ const emit = defineEmits<{ change: [settings: Partial<TakeSettings>]; choose: []
     <button
       v-if="settings.performer"
       type="button"
-      class="small"
+      class="bare"
       aria-label="Follow whoever stands out most"
       title="Follow whoever stands out most"
       @click="emit('change', { performer: null })"
@@ -43,7 +43,7 @@ const emit = defineEmits<{ change: [settings: Partial<TakeSettings>]; choose: []
       <PhX :size="14" />
     </button>
   </div>
-  <button type="button" class="choose" :disabled="choosing" @click="emit('choose')">
+  <button type="button" class="wide" :disabled="choosing" @click="emit('choose')">
     <PhUserFocus :size="18" />{{ choosing ? 'Looking for people' : 'Choose in the picture' }}
   </button>
   <label class="choice"
@@ -79,8 +79,7 @@ h2 {
 }
 
 .parts,
-.who,
-.choose {
+.who {
   align-items: center;
   display: flex;
 }
@@ -119,30 +118,5 @@ h2 {
   color: var(--ink);
   font: inherit;
   padding: 3px 6px;
-}
-
-.small {
-  background: none;
-  border: 0;
-  color: var(--ink-soft);
-  cursor: pointer;
-  display: grid;
-  padding: 4px;
-}
-
-.choose {
-  background: none;
-  border: 1px solid var(--edge);
-  border-radius: 7px;
-  color: var(--ink);
-  cursor: pointer;
-  font: 600 14px var(--font);
-  gap: 7px;
-  justify-content: center;
-  padding: 5px 10px;
-}
-
-.choose:hover:not(:disabled) {
-  border-color: var(--amber);
 }
 </style>

@@ -2,7 +2,7 @@ import { quat } from 'gl-matrix';
 import { exampleMotion, farthest } from '../../test/example-motion';
 import { averageProportions, humanoidSkeleton, mirrorName, standingHipHeight } from './humanoid';
 import { alignSigns, emptyPose, poseAt, restMotion, worldPositions, writeRotation } from './motion';
-import { checkSkeleton, jointIndex, restPositions } from './skeleton';
+import { chainOf, checkSkeleton, jointIndex, restPositions } from './skeleton';
 
 describe('skeleton', () => {
   it('stands on the floor in T-pose with its crown at its height', () => {
@@ -82,5 +82,37 @@ describe('forward kinematics', () => {
       for (let k = 0; k < 4; k++) dot += motion.rotations[f * 4 + k] * motion.rotations[f * 4 - 4 + k];
       expect(dot).toBeGreaterThan(0);
     }
+  });
+});
+
+describe('a chain of joints', () => {
+  const motion = exampleMotion(6);
+  const { skeleton } = motion;
+  const hand = jointIndex(skeleton, 'leftHand');
+  const foot = jointIndex(skeleton, 'rightFoot');
+  const chain = chainOf(skeleton, [hand, foot]);
+
+  it('is all that the joints hang on, parents first, each once', () => {
+    const names = [...chain].map((joint) => skeleton.joints[joint].name);
+    expect(names[0]).toBe('hips');
+    expect(names).toContain('leftUpperArm');
+    expect(names).toContain('rightLowerLeg');
+    expect(names).not.toContain('rightHand');
+    expect(new Set(names).size).toBe(names.length);
+    chain.forEach((joint, i) => {
+      const { parent } = skeleton.joints[joint];
+      expect(parent < 0 || [...chain.subarray(0, i)].includes(parent)).toBe(true);
+    });
+  });
+
+  it('is posed as in the whole body, and nothing else is touched', () => {
+    const whole = poseAt(motion, 4, emptyPose(skeleton));
+    const part = poseAt(motion, 4, emptyPose(skeleton), chain);
+    for (const joint of chain) {
+      for (let k = 0; k < 3; k++) expect(part.positions[joint * 3 + k]).toBe(whole.positions[joint * 3 + k]);
+      for (let k = 0; k < 4; k++) expect(part.rotations[joint * 4 + k]).toBe(whole.rotations[joint * 4 + k]);
+    }
+    const other = jointIndex(skeleton, 'rightHand');
+    expect([...part.positions.subarray(other * 3, other * 3 + 3)]).toEqual([0, 0, 0]);
   });
 });
