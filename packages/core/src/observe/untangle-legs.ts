@@ -72,12 +72,11 @@ function untangleRun(marks: Float32Array, from: number, until: number, out: Uint
     next.fill(Infinity);
     for (let old = 0; old < states; old++) {
       if (best[old] === Infinity) continue;
-      for (const now of [0, 1]) {
+      for (let now = 0; now < 2; now++) {
         const all = old * 2 + now;
         let cost = best[old] + now * otherwise + ((old & 1) === now ? 0 : SWITCH);
-        GAPS.forEach((gap, g) => {
-          cost += costs[g * 8 + ((all >> (2 * gap)) & 1) * 4 + ((all >> gap) & 1) * 2 + now];
-        });
+        for (let g = 0; g < GAPS.length; g++)
+          cost += costs[g * 8 + ((all >> (2 * GAPS[g])) & 1) * 4 + ((all >> GAPS[g]) & 1) * 2 + now];
         const state = all & (states - 1);
         if (cost >= next[state]) continue;
         next[state] = cost;
@@ -104,10 +103,12 @@ function unevenness(
 ): number {
   const trunk = trunkLength(marks, frame);
   let sum = 0;
-  for (const part of PAIRS) {
-    for (const side of [0, 1]) {
-      const at = (f: number, other: number): number => (f * MARK_COUNT + part[side === other ? 0 : 1]) * 3;
-      const [a, b, c] = [at(frame - 2 * gap, earlier), at(frame - gap, before), at(frame, now)];
+  for (const pair of PAIRS) {
+    for (let side = 0; side < 2; side++) {
+      // With a choice of 1 the other leg's mark is this one's.
+      const a = ((frame - 2 * gap) * MARK_COUNT + pair[side ^ earlier]) * 3;
+      const b = ((frame - gap) * MARK_COUNT + pair[side ^ before]) * 3;
+      const c = (frame * MARK_COUNT + pair[side ^ now]) * 3;
       const off = Math.hypot(marks[c] - 2 * marks[b] + marks[a], marks[c + 1] - 2 * marks[b + 1] + marks[a + 1]);
       sum += Math.min(MOST, off / trunk);
     }

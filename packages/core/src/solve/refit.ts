@@ -2,6 +2,7 @@ import { copyMotion, type Motion } from '../motion/motion';
 import { solePoints } from '../ground/floor';
 import type { BodyObservations } from '../observe/body';
 import { MARK_COUNT } from '../observe/body';
+import { withLegsApart } from '../observe/untangle-legs';
 import { sampleMotion } from '../passes/sample-motion';
 import { FIT_WEIGHTS, fitWindow } from './fit/fit-window';
 import { prepareHinges, restoreLimbs } from './fit/hinges';
@@ -11,8 +12,23 @@ import type { SolvedTake } from './solve-take';
 /** Seconds to either side of a change that are solved again, and frames at each end that stay as they are. */
 const AROUND = 0.4;
 const HELD = 3;
+/** Seconds beyond it in which legs are told apart. */
+const CONTEXT = 1.5;
 const STEPS = 2;
 const DAMPING = 4;
+
+/** Some frames of a body's observations. */
+function cut(whole: BodyObservations, first: number, end: number): BodyObservations {
+  const part = (values: Float32Array, width: number): Float32Array => values.slice(first * width, end * width);
+  return {
+    ...whole,
+    frames: end - first,
+    marks: part(whole.marks, MARK_COUNT * 3),
+    world: part(whole.world, MARK_COUNT * 3),
+    presence: part(whole.presence, 1),
+    depth: whole.depth && part(whole.depth, MARK_COUNT),
+  };
+}
 
 /**
  * Solves the neighbourhood of changed frames again, from the motion as it is: bones, camera, floor and contacts
@@ -31,15 +47,10 @@ export function refitAround(solved: SolvedTake, observations: BodyObservations, 
     Float64Array.from({ length: count }, (_, i) => first + i),
     motion.rate,
   );
-  const cut = (values: Float32Array, width: number): Float32Array => values.slice(first * width, end * width);
-  const seen: BodyObservations = {
-    ...observations,
-    frames: count,
-    marks: cut(observations.marks, MARK_COUNT * 3),
-    world: cut(observations.world, MARK_COUNT * 3),
-    presence: cut(observations.presence, 1),
-    depth: observations.depth && cut(observations.depth, MARK_COUNT),
-  };
+  // Which leg is which shows from what goes on around, too.
+  const margin = Math.round(CONTEXT * motion.rate);
+  const [from0, until0] = [Math.max(0, first - margin), Math.min(motion.frames, end + margin)];
+  const seen = cut(withLegsApart(cut(observations, from0, until0)), first - from0, end - from0);
   const prepared = prepareHinges(part);
   const resting = contacts && solePoints(motion).map(({ name }) => contacts[name].slice(first, end));
   fitWindow(

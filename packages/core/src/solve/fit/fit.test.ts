@@ -195,6 +195,22 @@ describe('the floor', () => {
     expect(camera.position[1]).toBeLessThan(1);
   });
 
+  it('is lifted alone where the tilt was given, however the feet rest', () => {
+    const motion = restMotion(skeleton, 90, 30);
+    for (let f = 0; f < 90; f++) {
+      const z = f < 30 ? 0 : f < 60 ? (f - 30) / 20 : 1.5;
+      motion.root[f * 3 + 1] += 0.3 + z * 0.1;
+      motion.root[f * 3 + 2] = z;
+    }
+    const before = lookAt([0, 1.3, 5], [0, 1, 0], 50, 960, 540);
+    const after = levelFloor(motion, before, false);
+    after.axes.forEach((value, i) => expect(value).toBeCloseTo(before.axes[i], 9));
+    expect(after.position[1]).toBeLessThan(before.position[1] - 0.25);
+    const track = soleTrack(motion);
+    const [first, last] = [track[1], track[89 * solePoints(motion).length * 3 + 1]];
+    expect(last - first).toBeCloseTo(0.15, 2);
+  });
+
   it('keeps the tilt of a take on the spot', () => {
     const motion = restMotion(skeleton, 30, 30);
     const before = lookAt([0, 1.3, 5], [0, 1, 0], 50, 960, 540);
