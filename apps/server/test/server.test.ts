@@ -134,6 +134,8 @@ describe('a clip', () => {
     expect((await production()).takes.find((item) => item.id === id)?.settings).toEqual({
       height: 1.68,
       fieldOfView: 46,
+      tilt: null,
+      calibration: null,
       hands: false,
       face: false,
       slowMotion: 1,
@@ -177,6 +179,23 @@ describe('a capture', () => {
     const glb = await call('GET', `/api/takes/${take?.id}/export?format=glb`);
     expect(glb.rawPayload.subarray(0, 4).toString()).toBe('glTF');
     expect((await call('GET', `/api/takes/${take?.id}/export?format=exe`)).statusCode).toBe(400);
+  });
+
+  it('is solved with the camera tilt and the pose that a person gives, in frames of the clip', async () => {
+    const take = await step();
+    const solved = async (settings: object) => {
+      await call('PATCH', `/api/takes/${take?.id}`, { settings });
+      return solvedFromBytes((await call('GET', `/api/takes/${take?.id}/motion`)).rawPayload);
+    };
+    const found = await solved({});
+    const given = await solved({ tilt: 14 });
+    expect((Math.asin(given.camera.axes[7]) * 180) / Math.PI).toBeCloseTo(14, 2);
+    expect(Math.abs((Math.asin(found.camera.axes[7]) * 180) / Math.PI - 14)).toBeGreaterThan(2);
+    const picked = await solved({ tilt: null, calibration: (take?.fromFrame ?? 0) + 20 });
+    expect(picked.body.pose).toBeNull();
+    expect(picked.body.proportions.foreArm).not.toBe(found.body.proportions.foreArm);
+    const again = await solved({ calibration: null });
+    expect(again.body).toEqual(found.body);
   });
 
   it('keeps its motion until what it was made from changes', async () => {
