@@ -72,7 +72,7 @@ test('proportions are taken from a frame that is picked, the camera tilt is give
   await page.getByRole('link', { name: 'Keeper sends the word' }).click();
   const found = page.getByRole('button', { name: /T-pose found on frames \d+–\d+/ });
   await found.click();
-  await page.getByRole('button', { name: 'Take proportions from this frame' }).click();
+  await page.getByRole('button', { name: 'Measure on this frame' }).click();
   const picked = page.getByRole('button', { name: /Proportions from frame \d+/ });
   await expect(picked).toBeVisible();
   await expect.poll(async () => (await settings())?.calibration).toBeGreaterThanOrEqual(0);

@@ -47,7 +47,7 @@ const emit = defineEmits<{ pick: [frame: number | null]; seek: [frame: number] }
     </button>
   </div>
   <button type="button" class="wide" :disabled="picked === frame" @click="emit('pick', frame)">
-    <PhPersonArmsSpread :size="18" />Take proportions from this frame
+    <PhPersonArmsSpread :size="18" />Measure on this frame
   </button>
 </template>
 
