@@ -283,6 +283,8 @@ async function writeTake(
   const file = join(options.to, `${clip}.take${number}`);
   await writeMarks(`${file}.marks.json`, clip, observations);
   try {
+    if (options.calibration !== undefined && options.calibration >= observations.frames)
+      throw new Error(`--calibration must name a frame of the take: 0 to ${observations.frames - 1}.`);
     const begin = performance.now();
     const solved = solveTake(observations, {
       height: options.height,

@@ -1,16 +1,20 @@
 <script setup lang="ts">
 import { PhPersonArmsSpread, PhX } from '@phosphor-icons/vue';
+import { computed } from 'vue';
 import type { CalibrationPose } from '@merry-shadow/core/solve/calibration-pose';
 
 /** Which pose shows the body's proportions: the one that was found, or a frame that a person picks. Frames of the clip. */
-defineProps<{
+const props = defineProps<{
   pose: CalibrationPose | null;
   picked: number | null;
   firstObserved: number;
   /** The frame that is shown. */
   frame: number;
-  solved: boolean;
+  /** Of the solved take; 0 while there is none. */
+  frames: number;
 }>();
+/** A frame that was not captured shows nothing. */
+const outside = computed(() => props.frame < props.firstObserved || props.frame >= props.firstObserved + props.frames);
 const emit = defineEmits<{ pick: [frame: number | null]; seek: [frame: number] }>();
 </script>
 
@@ -34,7 +38,7 @@ const emit = defineEmits<{ pick: [frame: number | null]; seek: [frame: number] }
     >
       {{ pose.kind }}-pose found on frames {{ pose.from + firstObserved }}–{{ pose.until - 1 + firstObserved }}
     </button>
-    <span v-else class="quiet">{{ solved ? 'No T- or A-pose found' : 'Proportions from the whole take' }}</span>
+    <span v-else class="quiet">{{ frames > 0 ? 'No T- or A-pose found' : 'Proportions from the whole take' }}</span>
     <button
       v-if="picked !== null"
       type="button"
@@ -46,7 +50,7 @@ const emit = defineEmits<{ pick: [frame: number | null]; seek: [frame: number] }
       <PhX :size="14" />
     </button>
   </div>
-  <button type="button" class="wide" :disabled="picked === frame" @click="emit('pick', frame)">
+  <button type="button" class="wide" :disabled="picked === frame || outside" @click="emit('pick', frame)">
     <PhPersonArmsSpread :size="18" />Measure on this frame
   </button>
 </template>

@@ -139,7 +139,7 @@ const travelled = computed(() => {
         :picked="take.settings.calibration"
         :first-observed="firstObserved"
         :frame="frame + firstObserved"
-        :solved="solved !== null"
+        :frames="solved?.motion.frames ?? 0"
         @pick="(calibration) => change({ calibration })"
         @seek="(at) => emit('seek', at)"
       />

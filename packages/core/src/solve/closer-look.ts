@@ -12,7 +12,7 @@ export interface Palm {
 /** What the networks of hands and face tell of one frame, in the camera's axes; nothing where they saw nothing. */
 export type CloserLook = Partial<Record<Side, Palm>> & { head?: quat };
 
-/** Knuckles of the index and the little finger in the hand network's points. */
+/** Wrist and the knuckles of index and little finger in the hand network's points. */
 const WRIST = 0;
 const INDEX = 5;
 const LITTLE = 17;

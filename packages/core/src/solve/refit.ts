@@ -1,7 +1,6 @@
 import { copyMotion, type Motion } from '../motion/motion';
 import { solePoints } from '../ground/floor';
-import type { BodyObservations } from '../observe/body';
-import { MARK_COUNT } from '../observe/body';
+import { MARK_COUNT, type BodyObservations } from '../observe/body';
 import { withLegsApart } from '../observe/untangle-legs';
 import { sampleMotion } from '../passes/sample-motion';
 import { FIT_WEIGHTS, fitWindow } from './fit/fit-window';
@@ -49,8 +48,9 @@ export function refitAround(solved: SolvedTake, observations: BodyObservations, 
   );
   // Which leg is which shows from what goes on around, too.
   const margin = Math.round(CONTEXT * motion.rate);
-  const [from0, until0] = [Math.max(0, first - margin), Math.min(motion.frames, end + margin)];
-  const seen = cut(withLegsApart(cut(observations, from0, until0)), first - from0, end - from0);
+  const start = Math.max(0, first - margin);
+  const around = withLegsApart(cut(observations, start, Math.min(motion.frames, end + margin)));
+  const seen = cut(around, first - start, end - start);
   const prepared = prepareHinges(part);
   const resting = contacts && solePoints(motion).map(({ name }) => contacts[name].slice(first, end));
   fitWindow(

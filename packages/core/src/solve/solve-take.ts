@@ -27,7 +27,7 @@ import { placeBody, PLACING } from './root-path';
 import { uprightTurn } from './upright';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 7;
+export const SOLVE_VERSION = 8;
 
 export interface SolveOptions {
   /** Crown to floor, metres; estimated when left out. */
@@ -170,12 +170,12 @@ function fitWhole(
   const prepared = prepareHinges(start);
   const { motion } = prepared;
   let camera = first;
-  const tilted = options.tilt === undefined;
+  const findsTilt = options.tilt === undefined;
   const evidence = { observations, scale: body.scale, height: body.proportions.height, weights };
   fitTake(motion, { ...evidence, camera, contacts: null, damping: ROUNDS[0].damping }, ROUNDS[0].steps);
   let contacts: SolvedTake['contacts'] = null;
   for (const { steps, slack, damping } of ROUNDS) {
-    camera = levelFloor(motion, camera, tilted);
+    camera = levelFloor(motion, camera, findsTilt);
     const points = solePoints(motion);
     const found =
       options.contacts === false
@@ -195,7 +195,7 @@ function fitWhole(
       found &&
       (Object.fromEntries(points.map(({ name }, i) => [name, found[i]])) as Record<SolePoint['name'], Float64Array>);
   }
-  camera = overOrigin(motion, levelFloor(motion, camera, tilted));
+  camera = overOrigin(motion, levelFloor(motion, camera, findsTilt));
   restoreLimbs(prepared);
   alignSigns(motion);
   return { motion, camera, contacts };

@@ -22,7 +22,7 @@ export function agilityOf(observations: BodyObservations, mark: MarkName, trunk:
   for (let frame = 0; frame < frames; frame++) {
     const at = (frame * MARK_COUNT + MARK[mark]) * 3;
     for (let k = 0; k < 2; k++)
-      path[frame * 2 + k] = Number.isFinite(marks[at + k]) ? marks[at + k] : path[Math.max(0, frame - 1) * 3 + k];
+      path[frame * 2 + k] = Number.isFinite(marks[at + k]) ? marks[at + k] : path[Math.max(0, frame - 1) * 2 + k];
   }
   const calm = gaussianColumns(path, 2, CALM * rate);
   const speeds = Float64Array.from({ length: frames }, (_, frame) => {

@@ -178,14 +178,20 @@ describe('contacts', () => {
   });
 });
 
+/** Somebody who rests, comes nearer over a floor that seems to rise, and rests again. */
+function uphill(): Motion {
+  const motion = restMotion(skeleton, 90, 30);
+  for (let f = 0; f < 90; f++) {
+    const z = f < 30 ? 0 : f < 60 ? (f - 30) / 20 : 1.5;
+    motion.root[f * 3 + 1] += 0.3 + z * 0.1;
+    motion.root[f * 3 + 2] = z;
+  }
+  return motion;
+}
+
 describe('the floor', () => {
   it('is levelled by feet that rest at different depths, with the camera', () => {
-    const motion = restMotion(skeleton, 90, 30);
-    for (let f = 0; f < 90; f++) {
-      const z = f < 30 ? 0 : f < 60 ? (f - 30) / 20 : 1.5;
-      motion.root[f * 3 + 1] += 0.3 + z * 0.1;
-      motion.root[f * 3 + 2] = z;
-    }
+    const motion = uphill();
     const camera = levelFloor(motion, lookAt([0, 1.3, 5], [0, 1, 0], 50, 960, 540));
     const points = solePoints(motion);
     const track = soleTrack(motion, points);
@@ -196,12 +202,7 @@ describe('the floor', () => {
   });
 
   it('is lifted alone where the tilt was given, however the feet rest', () => {
-    const motion = restMotion(skeleton, 90, 30);
-    for (let f = 0; f < 90; f++) {
-      const z = f < 30 ? 0 : f < 60 ? (f - 30) / 20 : 1.5;
-      motion.root[f * 3 + 1] += 0.3 + z * 0.1;
-      motion.root[f * 3 + 2] = z;
-    }
+    const motion = uphill();
     const before = lookAt([0, 1.3, 5], [0, 1, 0], 50, 960, 540);
     const after = levelFloor(motion, before, false);
     after.axes.forEach((value, i) => expect(value).toBeCloseTo(before.axes[i], 9));
