@@ -1,4 +1,5 @@
-import { lookAt, type PinholeCamera } from '@merry-shadow/core/camera/pinhole';
+import type { PinholeCamera } from '@merry-shadow/core/camera/pinhole';
+import { cameraPath } from './choreography/camera-path';
 import { perform, type Performance } from './choreography/perform';
 import { performRecording } from './recording/perform-recording';
 import type { Script } from './choreography/script';
@@ -7,17 +8,17 @@ import type { Script } from './choreography/script';
 export interface Stage {
   script: Script;
   frames: number;
-  camera: PinholeCamera;
+  /** One for each frame, or a single one that stands still. */
+  cameras: PinholeCamera[];
   performances: Performance[];
 }
 
 export function setStage(script: Script): Stage {
   const frames = Math.max(1, Math.round(script.seconds * script.rate));
-  const { position, target, fieldOfView } = script.camera;
   return {
     script,
     frames,
-    camera: lookAt(position, target, fieldOfView, script.size[0], script.size[1]),
+    cameras: cameraPath(script, frames),
     performances: script.performers.map((performer, i) =>
       performer.recording === null
         ? perform(performer, frames, script.rate, script.seed * 101 + i)

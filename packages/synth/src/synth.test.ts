@@ -126,7 +126,7 @@ describe('drawing', () => {
     const script = readScript(JSON.stringify({ ...JSON.parse(demo('flag-signals')), size: [192, 108], seconds: 2 }));
     const hash = (frames: number[]): string[] => {
       const stage = setStage(script);
-      const renderer = new FrameRenderer(stage.script, stage.camera, stage.performances);
+      const renderer = new FrameRenderer(stage.script, stage.cameras, stage.performances);
       return frames.map((frame) => createHash('sha256').update(renderer.draw(frame)).digest('hex'));
     };
     const [a, b] = hash([3, 30]);

@@ -6,7 +6,8 @@ const round = (value: number, digits: number): number => Math.round(value * 10 *
 
 /** What is true of one performer in every frame. @param index which performer of the script. */
 export function truthOf(stage: Stage, index: number): Truth {
-  const { script, camera, frames } = stage;
+  const { script, cameras, frames } = stage;
+  const [camera] = cameras;
   const performance = stage.performances[index];
   const { skeleton, rotations } = performance.motion;
   const stride = skeleton.joints.length * 3;
@@ -26,6 +27,9 @@ export function truthOf(stage: Stage, index: number): Truth {
       width: camera.width,
       height: camera.height,
     },
+    ...(cameras.length > 1 && {
+      cameraPath: cameras.map(({ position, axes }) => [...position, ...axes].map((value) => round(value, 7))),
+    }),
     joints: skeleton.joints.map((joint) => joint.name),
     parents: skeleton.joints.map((joint) => joint.parent),
     positions: Array.from({ length: frames }, (_, f) =>

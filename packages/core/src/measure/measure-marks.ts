@@ -1,4 +1,4 @@
-import { project } from '../camera/pinhole';
+import { project, type PinholeCamera } from '../camera/pinhole';
 import type { Side } from '../motion/humanoid';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../observe/body';
 import { FACE_MARK_COUNT } from '../observe/face';
@@ -40,10 +40,16 @@ const TELLING: readonly (readonly [MarkName, string])[] = (['left', 'right'] as 
   ).map(([mark, joint]) => [`${side}${mark}` as MarkName, side + joint] as const),
 );
 
+function cameraAt({ camera, cameraPath }: Truth, frame: number): PinholeCamera {
+  const now = cameraPath?.[frame];
+  return now ? { ...camera, position: [now[0], now[1], now[2]], axes: now.slice(3) } : camera;
+}
+
 /** Where a joint is in the picture, pixels. */
-export function jointPixel({ camera, joints, positions }: Truth, frame: number, joint: string): [number, number] {
+export function jointPixel(truth: Truth, frame: number, joint: string): [number, number] {
+  const { joints, positions } = truth;
   const at = joints.indexOf(joint) * 3;
-  const [x, y] = project(camera, positions[frame][at], positions[frame][at + 1], positions[frame][at + 2]);
+  const [x, y] = project(cameraAt(truth, frame), positions[frame][at], positions[frame][at + 1], positions[frame][at + 2]);
   return [x, y];
 }
 

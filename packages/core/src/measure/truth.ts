@@ -20,6 +20,8 @@ export const Truth = z.object({
     width: z.number().positive(),
     height: z.number().positive(),
   }),
+  /** Where a camera that moves is in each frame: its place, and its axes (right, up, back). `camera` is then the first. */
+  cameraPath: z.array(z.array(z.number()).length(12)).optional(),
   joints: z.array(z.string()),
   parents: z.array(z.number().int()),
   /** frames of joints × 3, metres. */

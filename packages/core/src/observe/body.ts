@@ -92,6 +92,8 @@ export interface BodyObservations {
   readonly presence: Float32Array;
   /** frames × 33: how far along the camera's axis each mark lies, metres, as a depth camera tells it; NaN where it tells nothing. */
   readonly depth?: Float32Array;
+  /** frames × 4: how the camera moved since the frame before, see `Sway`; left out where it is not known. */
+  readonly sway?: Float32Array;
 }
 
 export function emptyBodyObservations(frames: number, rate: number, width: number, height: number): BodyObservations {

@@ -1,9 +1,11 @@
+import { SWAY_WIDTH } from '../camera/sway';
 import { emptyBodyObservations, MARK_COUNT, type BodyObservations } from './body';
 import { emptyFaceObservations, FACE_MARK_COUNT, type FaceObservations } from './face';
 import { emptyHandObservations, HAND_MARK_COUNT, type BothHands } from './hands';
 
 /** All that was seen of one performer; hands and face are null where they were not asked for. */
 export interface Observations extends BodyObservations {
+  readonly sway: Float32Array;
   readonly hands: BothHands | null;
   readonly face: FaceObservations | null;
 }
@@ -23,6 +25,7 @@ export function emptyObservations(
 ): Observations {
   return {
     ...emptyBodyObservations(frames, rate, width, height),
+    sway: new Float32Array(frames * SWAY_WIDTH),
     hands: parts.hands ? { left: emptyHandObservations(frames), right: emptyHandObservations(frames) } : null,
     face: parts.face ? emptyFaceObservations(frames) : null,
   };
@@ -36,11 +39,12 @@ export interface ObservationColumn {
 }
 
 /** All columns in a fixed order: what storing, cutting and joining go over. */
-export function observationColumns({ marks, world, presence, hands, face }: Observations): ObservationColumn[] {
+export function observationColumns({ marks, world, presence, sway, hands, face }: Observations): ObservationColumn[] {
   const columns: ObservationColumn[] = [
     { name: 'marks', width: MARK_COUNT * 3, data: marks },
     { name: 'world', width: MARK_COUNT * 3, data: world },
     { name: 'presence', width: 1, data: presence },
+    { name: 'sway', width: SWAY_WIDTH, data: sway },
   ];
   if (hands) {
     for (const side of ['left', 'right'] as const) {
@@ -101,7 +105,10 @@ export function joinPieces(pieces: readonly ObservedPiece[]): Observations {
 export function scalePicture(observations: Observations, width: number, height: number): Observations {
   const out = { ...sliceObservations(observations, 0, observations.frames), width, height };
   const scale = width / observations.width;
-  const pixels: [data: Float32Array, stride: number, scaled: number][] = [[out.marks, 3, 2]];
+  const pixels: [data: Float32Array, stride: number, scaled: number][] = [
+    [out.marks, 3, 2],
+    [out.sway, SWAY_WIDTH, 2],
+  ];
   if (out.hands) pixels.push([out.hands.left.marks, 2, 2], [out.hands.right.marks, 2, 2]);
   if (out.face) pixels.push([out.face.marks, 3, 3]);
   for (const [data, stride, scaled] of pixels)

@@ -7,6 +7,7 @@ import { alignSigns, emptyPose, poseAt, readRotation, restMotion, writeRotation,
 import { jointIndex } from '../motion/skeleton';
 import { isSeen, MARK_COUNT, type BodyObservations } from '../observe/body';
 import type { Observations } from '../observe/observations';
+import { withSteadyView } from '../observe/steady-view';
 import { withLegsApart } from '../observe/untangle-legs';
 import { gaussianColumns } from '../passes/gaussian';
 import { NO_CONTEXT } from '../passes/pass';
@@ -75,13 +76,14 @@ export class SolveError extends Error {
  */
 export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): SolvedTake {
   const seated = options.manner === 'seated';
-  const observations = seated ? withoutLegs(footage) : withLegsApart(footage);
-  const { frames, rate, width, height } = observations;
+  const { frames, rate, width, height } = footage;
+  const focal = focalFromFieldOfView(options.fieldOfView ?? DEFAULT_FIELD_OF_VIEW, width, height);
+  const steady = withSteadyView(footage, focal);
+  const observations = seated ? withoutLegs(steady) : withLegsApart(steady);
   const seen = Array.from({ length: frames }, (_, frame) => frame).filter((frame) => isSeen(observations, frame));
   if (seen.length === 0) throw new SolveError('Nobody was seen in this take, so there is no motion to make.');
   const body = measureBody(observations, options.height, options.calibration);
   const skeleton = humanoidSkeleton(body.proportions);
-  const focal = focalFromFieldOfView(options.fieldOfView ?? DEFAULT_FIELD_OF_VIEW, width, height);
   const motion = restMotion(skeleton, frames, rate);
   const poser = new PoseFromPoints(skeleton);
   const pose = emptyPose(skeleton);
@@ -89,7 +91,7 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
   const placed = new Uint8Array(frames);
   for (const frame of seen) {
     poser
-      .solve(observations.world, frame * MARK_COUNT * 3, closerLook(footage, frame))
+      .solve(observations.world, frame * MARK_COUNT * 3, closerLook(steady, frame))
       .forEach((turn, joint) => writeRotation(motion, joint, frame, turn));
     motion.root.fill(0, frame * 3, frame * 3 + 3);
     poseAt(motion, frame, pose);

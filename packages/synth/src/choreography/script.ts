@@ -140,6 +140,10 @@ export const Camera = z.object({
   target: point3.default([0, 0.92, 0]),
   /** Across the long side of the picture, degrees. */
   fieldOfView: z.number().min(15).max(110).default(54),
+  /** Where it goes; it stands at `position` if left out. */
+  moves: z.array(z.object({ at, position: point3, target: point3 })).default([]),
+  /** How unsteadily it is held: 0 on a tripod, 1 in a usual hand. */
+  handheld: z.number().min(0).max(4).default(0),
 });
 
 export const Script = z.object({

@@ -111,9 +111,9 @@ describe('a recorded motion', () => {
       { name: 'Session 4 / take B', seconds: 3 },
     );
     expect(made).toMatchObject({ name: 'session-4-take-b', seconds: 3, rate: 30 });
-    const { camera, performances, frames } = setStage(made);
+    const { cameras, performances, frames } = setStage(made);
     expect(frames).toBe(90);
-    expect(camera.position[2]).toBeGreaterThan(
+    expect(cameras[0].position[2]).toBeGreaterThan(
       Math.max(...performances[0].motion.root.filter((__, i) => i % 3 === 2)) + 2,
     );
   });

@@ -50,7 +50,8 @@ class Corners {
 
 /** Draws the frames of a clip, one after the other or in any order: the same frame always looks the same. */
 export class FrameRenderer {
-  private readonly backdrop: Backdrop;
+  private backdrop: Backdrop;
+  private camera: PinholeCamera;
   private readonly actors: Actor[] = [];
   private readonly shadows = new ShadowMaps();
   private readonly buffer;
@@ -60,11 +61,12 @@ export class FrameRenderer {
 
   constructor(
     private readonly script: Script,
-    private readonly camera: PinholeCamera,
+    private readonly cameras: readonly PinholeCamera[],
     performances: readonly Performance[],
   ) {
-    this.backdrop = drawBackdrop(camera, script.scene, script.seed);
-    this.buffer = visibilityBuffer(camera.width * SAMPLES, camera.height * SAMPLES);
+    this.camera = cameras[0];
+    this.backdrop = drawBackdrop(this.camera, script.scene, script.seed, cameras.length > 1);
+    this.buffer = visibilityBuffer(this.camera.width * SAMPLES, this.camera.height * SAMPLES);
     let first = 0;
     script.performers.forEach((performer, i) => {
       const { skeleton } = performances[i].motion;
@@ -87,6 +89,7 @@ export class FrameRenderer {
 
   /** @returns width × height × 3 bytes, sRGB. */
   draw(frame: number): Uint8Array {
+    this.lookFrom(this.cameras[frame] ?? this.cameras[0]);
     const { buffer } = this;
     buffer.depth.fill(0);
     buffer.triangle.fill(-1);
@@ -104,6 +107,12 @@ export class FrameRenderer {
       centre,
     );
     return this.compose(frame);
+  }
+
+  private lookFrom(camera: PinholeCamera): void {
+    if (camera === this.camera) return;
+    this.camera = camera;
+    this.backdrop = drawBackdrop(camera, this.script.scene, this.script.seed, true);
   }
 
   private compose(frame: number): Uint8Array {

@@ -1,3 +1,4 @@
+import { SWAY_WIDTH } from '@merry-shadow/core/camera/sway';
 import type { FaceGeometry } from '@merry-shadow/core/face/head-turn';
 import {
   emptyObservations,
@@ -5,6 +6,7 @@ import {
   type CapturedParts,
   type Observations,
 } from '@merry-shadow/core/observe/observations';
+import { boxRound, BackgroundWatch, type Box } from '../background/background-watch';
 import type { Guide } from '../people/guide';
 import { PerformerTracker } from '../performer/performer-tracker';
 import { recordFrame } from '../performer/record';
@@ -50,6 +52,7 @@ export async function trackSegment(nets: Nets, run: SegmentRun): Promise<Segment
     tracker: new PerformerTracker(nets, { ...run, guide }),
     observations: emptyObservations(run.count, run.rate, run.width, run.height, run),
   }));
+  const background = new BackgroundWatch(run.width, run.height);
   const told = performers.map(({ observations }) => observations);
   const times = { decode: 0, track: 0 };
   const detections: number[] = [];
@@ -59,12 +62,16 @@ export async function trackSegment(nets: Nets, run: SegmentRun): Promise<Segment
     if (run.signal?.aborted || frame >= run.count) break;
     const arrived = performance.now();
     times.decode += (arrived - mark) / 1000;
+    const people: Box[] = [];
     for (const { tracker, observations } of performers) {
       const seen = await tracker.next(picture, 1 / run.rate);
+      if (seen) people.push(boxRound(seen.body.marks));
       if (!seen || frame < 0) continue;
       recordFrame(observations, frame, seen);
       if (seen.body.detection !== null) detections.push(seen.body.detection);
     }
+    const sway = background.next(picture, people);
+    if (frame >= 0) for (const { observations } of performers) observations.sway.set(sway, frame * SWAY_WIDTH);
     frame++;
     if (frame > 0) run.onFrame?.(frame, told);
     mark = performance.now();

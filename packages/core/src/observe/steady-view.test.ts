@@ -1,0 +1,115 @@
+import { mat3, quat, vec3 } from 'gl-matrix';
+import { describe, expect, it } from '@jest/globals';
+import { rotation, swayFocal, swayOf } from '../camera/sway';
+import { MARK_COUNT } from './body';
+import { emptyObservations, type Observations } from './observations';
+import { cameraTurns, withSteadyView } from './steady-view';
+
+const FRAMES = 12;
+const WIDTH = 960;
+const HEIGHT = 540;
+const FOCAL = swayFocal(WIDTH, HEIGHT);
+
+/** Directions of a few marks that stand still in the room: x right, y down, z ahead. */
+const PLACES: readonly vec3[] = Array.from({ length: MARK_COUNT }, (_, i) => [
+  (i % 7) * 0.05 - 0.15,
+  (i % 5) * 0.06 - 0.12,
+  1,
+]);
+
+/** A room that stands still, seen by a camera that is turned by a course of rotations. */
+function seenBy(course: readonly mat3[]): Observations {
+  const out = emptyObservations(course.length, 30, WIDTH, HEIGHT, { hands: true, face: true });
+  course.forEach((turn, f) => {
+    out.presence[f] = 1;
+    if (f > 0) {
+      const step = mat3.multiply(mat3.create(), turn, mat3.transpose(mat3.create(), course[f - 1]));
+      out.sway.set(swayOf(step, FOCAL), f * 4);
+    }
+    PLACES.forEach((place, i) => {
+      const [x, y, z] = vec3.transformMat3([0, 0, 0], place, turn);
+      const at = (f * MARK_COUNT + i) * 3;
+      out.marks.set([WIDTH / 2 + (FOCAL * x) / z, HEIGHT / 2 + (FOCAL * y) / z, 1], at);
+      out.world.set([x, -y, -z], at);
+    });
+    const inCamera = quat.fromMat3([0, 0, 0, 1], turn);
+    out.face?.turn.set([inCamera[0], -inCamera[1], -inCamera[2], inCamera[3]], f * 4);
+    out.face?.marks.fill(NaN, f * 468 * 3, (f + 1) * 468 * 3);
+  });
+  return out;
+}
+
+/** Greatest distance between a mark's places in the frames of a take. */
+function strays({ marks, frames }: Observations): number {
+  let most = 0;
+  for (let i = 0; i < MARK_COUNT; i++) {
+    for (let f = 1; f < frames; f++) {
+      const [a, b] = [i * 3, (f * MARK_COUNT + i) * 3];
+      most = Math.max(most, Math.hypot(marks[a] - marks[b], marks[a + 1] - marks[b + 1]));
+    }
+  }
+  return most;
+}
+
+const unsteady = Array.from({ length: FRAMES }, (_, f) =>
+  rotation(0.05 * Math.sin(f * 0.8), 0.03 * Math.sin(f * 1.3 + 1), 0.04 * Math.sin(f * 0.6)),
+);
+
+describe('a steady view', () => {
+  it('holds still what stood still before a camera that was turned', () => {
+    const seen = seenBy(unsteady);
+    expect(strays(seen)).toBeGreaterThan(50);
+    const steady = withSteadyView(seen, FOCAL);
+    expect(strays(steady)).toBeLessThan(0.2);
+    // Points and the head's turn go along with the marks.
+    for (let f = 1; f < FRAMES; f++) {
+      for (let k = 0; k < MARK_COUNT * 3; k++)
+        expect(steady.world[f * MARK_COUNT * 3 + k]).toBeCloseTo(steady.world[k], 3);
+      for (let k = 0; k < 4; k++) expect(steady.face?.turn[f * 4 + k]).toBeCloseTo(steady.face?.turn[k] ?? NaN, 3);
+    }
+  });
+
+  it('looks where the camera looked on average', () => {
+    const turns = cameraTurns(seenBy(unsteady), FOCAL) ?? [];
+    const mean: vec3 = [0, 0, 0];
+    for (const { back } of turns) vec3.add(mean, mean, [back[6], back[7], back[8]]);
+    expect(Math.hypot(mean[0], mean[1]) / FRAMES).toBeLessThan(1e-3);
+  });
+
+  it('follows a pan with a lens other than the one that sways are told with', () => {
+    // A camera of twice the assumed focal length turns by half the angle for the same movement of the picture.
+    const seen = seenBy(Array.from({ length: FRAMES }, (_, f) => rotation((f * 20) / FOCAL, 0, 0)));
+    const turns = cameraTurns(seen, FOCAL * 2) ?? [];
+    const turned = Math.asin(turns[0].back[6]) - Math.asin(turns[FRAMES - 1].back[6]);
+    expect(turned).toBeGreaterThan((11 * 20) / FOCAL / 2);
+    expect(turned).toBeLessThan(((11 * 20) / FOCAL / 2) * 1.2);
+  });
+
+  it('leaves a take alone whose camera stood, and one of which nothing is known', () => {
+    const still = seenBy(Array.from({ length: FRAMES }, () => mat3.create()));
+    for (let f = 0; f < FRAMES; f++) still.sway.set([0.3 * (-1) ** f, 0.1, 1e-5, -1e-5], f * 4);
+    expect(withSteadyView(still, FOCAL)).toBe(still);
+    const { sway: _, ...unknown } = seenBy(unsteady);
+    expect(withSteadyView(unknown, FOCAL)).toBe(unknown);
+  });
+
+  it('passes over frames whose movement is not known', () => {
+    const seen = seenBy(unsteady);
+    seen.sway.fill(NaN, 5 * 4, 6 * 4);
+    expect(withSteadyView(seen, FOCAL).marks.every(Number.isFinite)).toBe(true);
+  });
+
+  it('takes a lens that draws nearer for what it is', () => {
+    const seen = seenBy(Array.from({ length: FRAMES }, () => mat3.create()));
+    for (let f = 1; f < FRAMES; f++) {
+      seen.sway[f * 4 + 3] = 0.01;
+      for (let i = 0; i < MARK_COUNT; i++) {
+        const at = (f * MARK_COUNT + i) * 3;
+        for (const [k, middle] of [WIDTH / 2, HEIGHT / 2].entries())
+          seen.marks[at + k] = middle + (seen.marks[at + k] - middle) * Math.exp(0.01 * f);
+      }
+    }
+    expect(strays(seen)).toBeGreaterThan(10);
+    expect(strays(withSteadyView(seen, FOCAL))).toBeLessThan(0.1);
+  });
+});
