@@ -60,6 +60,7 @@ describe('a solved take as bytes', () => {
       motion,
       camera,
       body: { proportions: averageProportions(1.7), scale: 1.02, heightEstimated: true },
+      turned: 0.03,
       bridged: Uint8Array.of(0, 1, 1, 0, 0),
       contacts: null,
     } as unknown as SolvedTake;
@@ -131,6 +132,7 @@ describe('takes', () => {
       height: null,
       fieldOfView: null,
       tilt: null,
+      steady: true,
       calibration: null,
       hands: true,
       face: true,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { SWAY_WIDTH } from '@merry-shadow/core/camera/sway';
 import { isSeen, MARK_COUNT, MARK_NAMES } from '@merry-shadow/core/observe/body';
 import { FACE_MARK_COUNT } from '@merry-shadow/core/observe/face';
 import { HAND_MARK_COUNT } from '@merry-shadow/core/observe/hands';
@@ -37,6 +38,8 @@ export const MarksFile = z.object({
       marks: z.array(Point2).length(MARK_COUNT).nullable(),
       /** Metres round the middle of the hips; +X right in the picture, +Y up, +Z to the camera. */
       world: z.array(Point3).length(MARK_COUNT).nullable(),
+      /** How the camera moved since the frame before: the middle of the picture (pixels right and down), its turn (radians, clockwise), the logarithm of its growth. Left out while it stood still. */
+      sway: z.array(z.number()).length(SWAY_WIDTH).optional(),
       /** Left out when not asked for, null where not seen. */
       leftHand: Hand.nullable().optional(),
       rightHand: Hand.nullable().optional(),
@@ -68,7 +71,7 @@ function points<K extends string>(
 }
 
 function frameOf(observations: Observations, frame: number): Frame {
-  const { marks, world, presence, hands, face } = observations;
+  const { marks, world, presence, sway, hands, face } = observations;
   const at = frame * MARK_COUNT * 3;
   const seen = isSeen(observations, frame);
   const out: Frame = {
@@ -77,6 +80,8 @@ function frameOf(observations: Observations, frame: number): Frame {
     marks: seen ? points(marks, at, MARK_COUNT, ['x', 'y', 'visibility'], 4) : null,
     world: seen ? points(world, at, MARK_COUNT, ['x', 'y', 'z'], 5) : null,
   };
+  const moved = Array.from(sway.subarray(frame * SWAY_WIDTH, (frame + 1) * SWAY_WIDTH), (value) => round(value, 5));
+  if (moved.some((value) => value !== 0)) out.sway = moved;
   for (const side of ['left', 'right'] as const) {
     const hand = hands?.[side];
     if (!hand) continue;

@@ -10,11 +10,12 @@ const Header = z.object({
   rate: z.number().positive(),
   joints: z.array(z.object({ name: z.string(), parent: z.number().int(), offset: triple, tip: triple.optional() })),
   body: z.custom<SolvedTake['body']>((value) => typeof value === 'object' && value !== null),
+  turned: z.number().default(0),
   camera: z.custom<SolvedTake['camera']>((value) => typeof value === 'object' && value !== null),
 });
 
 /** A solved take as bytes; see column-bytes.ts. */
-export function solvedToBytes({ motion, body, camera, bridged, contacts }: SolvedTake): Uint8Array {
+export function solvedToBytes({ motion, body, camera, turned, bridged, contacts }: SolvedTake): Uint8Array {
   const { frames, rate, skeleton } = motion;
   const columns = [
     { name: 'rotations', width: skeleton.joints.length * 4, data: motion.rotations },
@@ -26,14 +27,14 @@ export function solvedToBytes({ motion, body, camera, bridged, contacts }: Solve
       data: Float32Array.from(data),
     })),
   ];
-  const header = { frames, rate, joints: skeleton.joints, body, camera };
+  const header = { frames, rate, joints: skeleton.joints, body, camera, turned };
   return columnsToBytes(KIND, header, columns);
 }
 
 /** @throws Error when the bytes are no solved take or are cut off. */
 export function solvedFromBytes(bytes: Uint8Array): SolvedTake {
   const { header, columns } = columnsFromBytes(KIND, 'columns of a motion', bytes);
-  const { frames, rate, joints, body, camera } = Header.parse(header);
+  const { frames, rate, joints, body, camera, turned } = Header.parse(header);
   const column = (name: string): Float32Array => {
     const found = columns.find((item) => item.name === name);
     if (!found) throw new Error(`The motion lacks its column "${name}".`);
@@ -45,6 +46,7 @@ export function solvedFromBytes(bytes: Uint8Array): SolvedTake {
     motion: { skeleton, frames, rate, rotations: column('rotations'), root: column('root') },
     body,
     camera,
+    turned,
     bridged: Uint8Array.from(column('bridged')),
     contacts:
       resting.length === 0

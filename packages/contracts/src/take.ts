@@ -14,6 +14,8 @@ const fields = {
   fieldOfView: z.number().min(5).max(150).nullable(),
   /** How far the camera looks down, degrees; null when it shall be found. */
   tilt: z.number().min(-60).max(60).nullable(),
+  /** Whether what the camera moved is taken out. */
+  steady: z.boolean(),
   /** Frame of the clip that shows the body's proportions best; null for the T- or A-pose that is found. */
   calibration: z.number().int().min(0).nullable(),
   /** What to look at besides the body. */
@@ -32,6 +34,7 @@ export const TakeSettings = z.object({
   height: fields.height.default(null),
   fieldOfView: fields.fieldOfView.default(null),
   tilt: fields.tilt.default(null),
+  steady: fields.steady.default(true),
   calibration: fields.calibration.default(null),
   hands: fields.hands.default(true),
   face: fields.face.default(true),

@@ -36,6 +36,7 @@ interface TrackOptions {
   height?: number;
   fov?: number;
   tilt?: number;
+  steady: boolean;
   calibration?: number;
   fps?: number;
   slow?: number;
@@ -59,6 +60,7 @@ export function addTrack(program: Command): void {
     .option('--until <seconds>', 'out point', numberBetween('--until', 0, 1e6))
     .option('--height <metres>', "the performer's height", numberBetween('--height', 0.5, 2.6))
     .option('--fov <degrees>', "the camera's view across the long side of the picture", numberBetween('--fov', 5, 150))
+    .option('--no-steady', 'leave in what the camera moved, which is taken out otherwise')
     .option('--tilt <degrees>', 'how far the camera looks down; found if left out', numberBetween('--tilt', -60, 60))
     .option(
       '--calibration <frame>',
@@ -252,6 +254,8 @@ interface TakeReport {
   height?: { metres: number; estimated: boolean };
   /** The pose that showed the proportions, frames of the take. */
   pose?: CalibrationPose | null;
+  /** The farthest that the camera turned from its mean direction, degrees; taken out of the motion. */
+  cameraTurned?: number;
   solveSeconds?: number;
   problem?: string;
 }
@@ -290,6 +294,7 @@ async function writeTake(
       height: options.height,
       fieldOfView: options.fov,
       tilt: options.tilt,
+      steady: options.steady,
       calibration: options.calibration === undefined ? undefined : Math.round(options.calibration),
       manner: options.manner,
     });
@@ -302,6 +307,7 @@ async function writeTake(
       estimated: solved.body.heightEstimated,
     };
     report.pose = solved.body.pose;
+    report.cameraTurned = Number(((solved.turned * 180) / Math.PI).toFixed(2));
   } catch (error) {
     report.problem = (error as Error).message;
     process.exitCode = 2;

@@ -20,12 +20,13 @@ const underWay = new Map<string, Promise<Buffer>>();
  */
 export async function solvedBytes(db: Database, run: SolvedRun, take: typeof takes.$inferSelect): Promise<Buffer> {
   const runId = run.id;
-  const { height, fieldOfView, tilt, calibration, slowMotion, manner } = TakeSettings.parse(take.settings);
+  const { height, fieldOfView, tilt, steady, calibration, slowMotion, manner } = TakeSettings.parse(take.settings);
   const [clip] = await db.select({ facts: clips.facts }).from(clips).where(eq(clips.id, take.clipId));
   const options: SolveOptions = {
     height: height ?? undefined,
     fieldOfView: fieldOfView ?? clip?.facts?.fieldOfView ?? undefined,
     tilt: tilt ?? undefined,
+    steady,
     calibration: calibration === null ? undefined : calibration - run.fromFrame,
     manner,
   };

@@ -88,17 +88,6 @@ h2 {
   gap: 16px;
 }
 
-.check {
-  align-items: center;
-  cursor: pointer;
-  display: flex;
-  gap: 6px;
-}
-
-.check input {
-  accent-color: var(--amber);
-}
-
 .who {
   gap: 6px;
   justify-content: space-between;

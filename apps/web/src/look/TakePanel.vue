@@ -62,6 +62,13 @@ const tilt = computed(() => {
   const axes = props.solved?.camera.axes;
   return axes && (Math.asin(Math.max(-1, Math.min(1, axes[7]))) * 180) / Math.PI;
 });
+const cameraWords = computed(() => {
+  const turned = ((props.solved?.turned ?? 0) * 180) / Math.PI;
+  if (!props.take.settings.steady) return 'What the camera moved is left in the motion.';
+  return turned > 0
+    ? `The camera turned by up to ${turned.toFixed(1)}°; the motion stands still where the background does.`
+    : 'The camera stood still.';
+});
 const travelled = computed(() => {
   const motion = props.solved?.motion;
   if (!motion) return null;
@@ -184,6 +191,14 @@ const travelled = computed(() => {
             : 'Found from legs and feet. Give it where the floor slopes in the scene.'
         }}
       </p>
+      <label class="check"
+        ><input
+          type="checkbox"
+          :checked="take.settings.steady"
+          @change="change({ steady: !take.settings.steady })"
+        />Take camera movement out</label
+      >
+      <p v-if="solved" class="hint quiet">{{ cameraWords }}</p>
     </template>
     <template v-if="solved && tab !== 'snags'">
       <h2 v-if="tab === 'capture'">Motion</h2>

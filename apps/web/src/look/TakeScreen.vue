@@ -157,8 +157,8 @@ watch(
 
 /** What the motion is made from: another one is fetched when any of it changes. */
 const madeFrom = computed(() => {
-  const { height, fieldOfView, tilt, calibration, slowMotion, manner } = take.value?.settings ?? {};
-  const said = [height, fieldOfView, tilt, calibration, slowMotion, manner];
+  const { height, fieldOfView, tilt, steady, calibration, slowMotion, manner } = take.value?.settings ?? {};
+  const said = [height, fieldOfView, tilt, steady, calibration, slowMotion, manner];
   return captured.value ? JSON.stringify([captured.value.runId, ...said]) : '';
 });
 watch(

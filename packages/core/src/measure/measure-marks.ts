@@ -49,7 +49,12 @@ function cameraAt({ camera, cameraPath }: Truth, frame: number): PinholeCamera {
 export function jointPixel(truth: Truth, frame: number, joint: string): [number, number] {
   const { joints, positions } = truth;
   const at = joints.indexOf(joint) * 3;
-  const [x, y] = project(cameraAt(truth, frame), positions[frame][at], positions[frame][at + 1], positions[frame][at + 2]);
+  const [x, y] = project(
+    cameraAt(truth, frame),
+    positions[frame][at],
+    positions[frame][at + 1],
+    positions[frame][at + 2],
+  );
   return [x, y];
 }
 

@@ -1,9 +1,9 @@
 import { mat3, quat, vec3 } from 'gl-matrix';
 import { describe, expect, it } from '@jest/globals';
 import { rotation, swayFocal, swayOf } from '../camera/sway';
-import { MARK_COUNT } from './body';
+import { MARK_COUNT, type BodyObservations } from './body';
 import { emptyObservations, type Observations } from './observations';
-import { cameraTurns, withSteadyView } from './steady-view';
+import { cameraTurns, widestTurn, withSteadyView } from './steady-view';
 
 const FRAMES = 12;
 const WIDTH = 960;
@@ -55,11 +55,14 @@ const unsteady = Array.from({ length: FRAMES }, (_, f) =>
   rotation(0.05 * Math.sin(f * 0.8), 0.03 * Math.sin(f * 1.3 + 1), 0.04 * Math.sin(f * 0.6)),
 );
 
+const steadied = <T extends Observations | BodyObservations>(seen: T): T =>
+  withSteadyView(seen, cameraTurns(seen, FOCAL), FOCAL);
+
 describe('a steady view', () => {
   it('holds still what stood still before a camera that was turned', () => {
     const seen = seenBy(unsteady);
     expect(strays(seen)).toBeGreaterThan(50);
-    const steady = withSteadyView(seen, FOCAL);
+    const steady = steadied(seen);
     expect(strays(steady)).toBeLessThan(0.2);
     // Points and the head's turn go along with the marks.
     for (let f = 1; f < FRAMES; f++) {
@@ -74,6 +77,8 @@ describe('a steady view', () => {
     const mean: vec3 = [0, 0, 0];
     for (const { back } of turns) vec3.add(mean, mean, [back[6], back[7], back[8]]);
     expect(Math.hypot(mean[0], mean[1]) / FRAMES).toBeLessThan(1e-3);
+    expect(widestTurn(turns)).toBeGreaterThan(0.05);
+    expect(widestTurn(turns)).toBeLessThan(0.1);
   });
 
   it('follows a pan with a lens other than the one that sways are told with', () => {
@@ -88,15 +93,16 @@ describe('a steady view', () => {
   it('leaves a take alone whose camera stood, and one of which nothing is known', () => {
     const still = seenBy(Array.from({ length: FRAMES }, () => mat3.create()));
     for (let f = 0; f < FRAMES; f++) still.sway.set([0.3 * (-1) ** f, 0.1, 1e-5, -1e-5], f * 4);
-    expect(withSteadyView(still, FOCAL)).toBe(still);
+    expect(steadied(still)).toBe(still);
+    expect(widestTurn(cameraTurns(still, FOCAL))).toBe(0);
     const { sway: _, ...unknown } = seenBy(unsteady);
-    expect(withSteadyView(unknown, FOCAL)).toBe(unknown);
+    expect(steadied(unknown)).toBe(unknown);
   });
 
   it('passes over frames whose movement is not known', () => {
     const seen = seenBy(unsteady);
     seen.sway.fill(NaN, 5 * 4, 6 * 4);
-    expect(withSteadyView(seen, FOCAL).marks.every(Number.isFinite)).toBe(true);
+    expect(steadied(seen).marks.every(Number.isFinite)).toBe(true);
   });
 
   it('takes a lens that draws nearer for what it is', () => {
@@ -110,6 +116,6 @@ describe('a steady view', () => {
       }
     }
     expect(strays(seen)).toBeGreaterThan(10);
-    expect(strays(withSteadyView(seen, FOCAL))).toBeLessThan(0.1);
+    expect(strays(steadied(seen))).toBeLessThan(0.1);
   });
 });

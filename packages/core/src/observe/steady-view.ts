@@ -51,6 +51,14 @@ export function cameraTurns({ frames, width, height, sway }: BodyObservations, f
   return (most * focal) / Math.max(width, height) < STOOD ? null : turns;
 }
 
+/** The farthest that a camera turned from its mean direction, radians; 0 for one that stood still. */
+export function widestTurn(turns: readonly CameraTurn[] | null): number {
+  return (turns ?? []).reduce(
+    (most, { back }) => Math.max(most, Math.acos(Math.min(1, (back[0] + back[4] + back[8] - 1) / 2))),
+    0,
+  );
+}
+
 /** How far a rotation moves the middle or, by turning, the border of a picture, in focal lengths. */
 const farthest = (back: mat3): number => Math.max(Math.hypot(back[6], back[7]), Math.abs(back[1] - back[3]) / 4);
 
@@ -77,10 +85,14 @@ function meanTurn(turns: readonly mat3[]): mat3 {
  * The observations as a camera would have made them that stood still, looking where the real one looked on average:
  * marks are moved as its turns moved them, points in the camera's axes are turned along. A camera that is carried
  * about shows the near and the far moving differently; what it travels stays in the performer's path.
+ * @param turns see `cameraTurns`; the observations are given back as they are where there are none.
  * @param focal the camera's focal length, pixels.
  */
-export function withSteadyView<T extends Footage>(observations: T, focal: number): T {
-  const turns = cameraTurns(observations, focal);
+export function withSteadyView<T extends Footage>(
+  observations: T,
+  turns: readonly CameraTurn[] | null,
+  focal: number,
+): T {
   if (!turns) return observations;
   const { width, height, hands, face } = observations;
   const centre: readonly [number, number] = [width / 2, height / 2];

@@ -1,7 +1,7 @@
 import { copyMotion, type Motion } from '../motion/motion';
 import { solePoints } from '../ground/floor';
 import { MARK_COUNT, type BodyObservations } from '../observe/body';
-import { withSteadyView } from '../observe/steady-view';
+import { cameraTurns, withSteadyView } from '../observe/steady-view';
 import { withLegsApart } from '../observe/untangle-legs';
 import { sampleMotion } from '../passes/sample-motion';
 import { FIT_WEIGHTS, fitWindow } from './fit/fit-window';
@@ -50,7 +50,12 @@ export function refitAround(solved: SolvedTake, observations: BodyObservations, 
   // Which leg is which shows from what goes on around, too.
   const margin = Math.round(CONTEXT * motion.rate);
   const start = Math.max(0, first - margin);
-  const around = withLegsApart(cut(withSteadyView(observations, camera.focal), start, Math.min(motion.frames, end + margin)));
+  const steady = withSteadyView(
+    observations,
+    solved.turned > 0 ? cameraTurns(observations, camera.focal) : null,
+    camera.focal,
+  );
+  const around = withLegsApart(cut(steady, start, Math.min(motion.frames, end + margin)));
   const seen = cut(around, first - start, end - start);
   const prepared = prepareHinges(part);
   const resting = contacts && solePoints(motion).map(({ name }) => contacts[name].slice(first, end));

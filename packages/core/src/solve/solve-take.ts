@@ -7,7 +7,7 @@ import { alignSigns, emptyPose, poseAt, readRotation, restMotion, writeRotation,
 import { jointIndex } from '../motion/skeleton';
 import { isSeen, MARK_COUNT, type BodyObservations } from '../observe/body';
 import type { Observations } from '../observe/observations';
-import { withSteadyView } from '../observe/steady-view';
+import { cameraTurns, widestTurn, withSteadyView } from '../observe/steady-view';
 import { withLegsApart } from '../observe/untangle-legs';
 import { gaussianColumns } from '../passes/gaussian';
 import { NO_CONTEXT } from '../passes/pass';
@@ -28,7 +28,7 @@ import { placeBody, PLACING } from './root-path';
 import { uprightTurn } from './upright';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 8;
+export const SOLVE_VERSION = 9;
 
 export interface SolveOptions {
   /** Crown to floor, metres; estimated when left out. */
@@ -39,6 +39,8 @@ export interface SolveOptions {
   calibration?: number;
   /** How far the camera looks down, degrees; found from the body and the floor if left out. */
   tilt?: number;
+  /** False leaves in what the camera moved, which is taken out otherwise. */
+  steady?: boolean;
   /** How the performer moves; about the room if left out. */
   manner?: Manner;
   /** Simple smoothing after the first estimate. */
@@ -56,8 +58,10 @@ export type SolvedFootage = BodyObservations & Partial<Pick<Observations, 'hands
 export interface SolvedTake {
   motion: Motion;
   body: MeasuredBody;
-  /** The camera in the motion's world, for drawing the motion over the video. */
+  /** The camera in the motion's world, for drawing the motion over the video; where it moved, as it looked on average. */
   camera: PinholeCamera;
+  /** The farthest that the camera turned from there, radians, which was taken out; 0 for one that stood still. */
+  turned: number;
   /** 1 for frames whose pose was carried over a gap. */
   bridged: Uint8Array;
   /** How firmly each sole point rests, frame by frame, 0 … 1; null where it was not asked. */
@@ -78,7 +82,9 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
   const seated = options.manner === 'seated';
   const { frames, rate, width, height } = footage;
   const focal = focalFromFieldOfView(options.fieldOfView ?? DEFAULT_FIELD_OF_VIEW, width, height);
-  const steady = withSteadyView(footage, focal);
+  const turns = options.steady === false ? null : cameraTurns(footage, focal);
+  const steady = withSteadyView(footage, turns, focal);
+  const turned = widestTurn(turns);
   const observations = seated ? withoutLegs(steady) : withLegsApart(steady);
   const seen = Array.from({ length: frames }, (_, frame) => frame).filter((frame) => isSeen(observations, frame));
   if (seen.length === 0) throw new SolveError('Nobody was seen in this take, so there is no motion to make.');
@@ -129,6 +135,7 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
     return {
       motion: settled,
       body,
+      turned,
       bridged,
       contacts: null,
       camera: { ...camera, position: [camera.position[0], camera.position[1] + lift, camera.position[2]] },
@@ -145,10 +152,10 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
     const motion = seat(fitted.motion);
     const lift = motion.root[1] - fitted.motion.root[1];
     const [x, y, z] = fitted.camera.position;
-    return { motion, camera: { ...fitted.camera, position: [x, y + lift, z] }, contacts: null, body, bridged };
+    return { motion, camera: { ...fitted.camera, position: [x, y + lift, z] }, contacts: null, body, turned, bridged };
   }
   if (options.manner === 'spot') keepOnSpot(fitted.motion);
-  return { ...fitted, body, bridged };
+  return { ...fitted, body, turned, bridged };
 }
 
 /**

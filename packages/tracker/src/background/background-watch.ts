@@ -35,7 +35,8 @@ const GROWN = 0.05;
 /** Points that must be told alike for a movement to be believed, and how alike: correlation of their brightness. */
 const LEAST_POINTS = 40;
 const LEAST_ALIKE = 0.6;
-const STEPS = 6;
+/** Steps on each level at most, the finest first. */
+const STEPS = [3, 3, 5];
 
 interface KeyFrame {
   points: TellingPoints[];
@@ -72,7 +73,7 @@ export class BackgroundWatch {
     let alike = 0;
     let count = 0;
     for (let i = this.levels.length - 1; i >= 0; i--)
-      ({ alike, count } = registerLevel(this.levels[i], this.key.points[i], now, this.focal, people, STEPS));
+      ({ alike, count } = registerLevel(this.levels[i], this.key.points[i], now, this.focal, people, STEPS[i]));
     if (count < LEAST_POINTS || alike < LEAST_ALIKE) return this.beginWith(people);
     const back = mat3.invert(mat3.create(), this.before) as mat3;
     const sway = swayOf(mat3.multiply(mat3.create(), now, back), this.focal);

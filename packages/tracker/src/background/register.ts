@@ -14,15 +14,17 @@ const STRIDE = 7;
 /** The picture is cut into so many cells, each of which tells by its most telling points. */
 const COLUMNS = 16;
 const ROWS = 10;
-const OF_EACH = 6;
+const OF_EACH = 4;
 /** Least slope of brightness that counts, grey levels for a pixel of the level. */
 const LEAST_SLOPE = 2;
 /** Least standard deviation of brightness that is believed: what compression makes. */
 const LEAST_SPREAD = 1.5;
 /** Deviations beyond which a point does not count (J. W. Tukey's biweight). */
 const BEYOND = 4.685;
+/** Of so many points one is asked for the spread of all. */
+const SAMPLED = 3;
 /** Movements of the middle, pixels, below which a step is the last. */
-const SETTLED = 0.02;
+const SETTLED = 0.04;
 
 function within(people: readonly Box[], x: number, y: number): boolean {
   for (const { left, top, right, bottom } of people)
@@ -109,7 +111,7 @@ function compare(
 ): [median: number, spread: number] {
   const scale = focal / step;
   const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = m;
-  const known = new Float64Array(off.length);
+  const known = new Float64Array(Math.ceil(off.length / SAMPLED));
   let count = 0;
   for (let i = 0; i < off.length; i++) {
     const x = points[i * STRIDE];
@@ -128,7 +130,7 @@ function compare(
     const above = data[at] * (1 - u) + data[at + 1] * u;
     const below = data[at + width] * (1 - u) + data[at + width + 1] * u;
     off[i] = above * (1 - v) + below * v - points[i * STRIDE + 2];
-    known[count++] = off[i];
+    if (i % SAMPLED === 0) known[count++] = off[i];
   }
   if (count === 0) return [NaN, NaN];
   const sorted = known.subarray(0, count).sort();
