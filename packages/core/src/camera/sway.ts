@@ -1,4 +1,4 @@
-import { mat3 } from 'gl-matrix';
+import type { mat3 } from 'gl-matrix';
 import { DEFAULT_FIELD_OF_VIEW, focalFromFieldOfView } from './pinhole';
 
 /**
