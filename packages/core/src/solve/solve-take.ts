@@ -5,7 +5,7 @@ import { settleOnFloor } from '../ground/settle';
 import { humanoidSkeleton } from '../motion/humanoid';
 import { alignSigns, emptyPose, poseAt, readRotation, restMotion, writeRotation, type Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
-import { isSeen, MARK_COUNT, type BodyObservations } from '../observe/body';
+import { isSeen, MARK_COUNT, type BodyObservations, type MarkName } from '../observe/body';
 import type { Observations } from '../observe/observations';
 import { cameraTurns, widestTurn, withSteadyView } from '../observe/steady-view';
 import { withLegsApart } from '../observe/untangle-legs';
@@ -13,7 +13,7 @@ import { gaussianColumns } from '../passes/gaussian';
 import { NO_CONTEXT } from '../passes/pass';
 import { smooth } from '../passes/smooth';
 import { findContacts } from './fit/contacts';
-import { floorSight } from './fit/floor-sight';
+import { pictureRun } from './fit/sole-picture';
 import { levelFloor } from './fit/floor-plane';
 import { fitTake } from './fit/fit-take';
 import { FIT_WEIGHTS, type FitWeights } from './fit/fit-window';
@@ -167,6 +167,14 @@ const ROUNDS = [
   { steps: 4, slack: 1, damping: 20 },
 ] as const;
 
+/** The mark that shows each sole point. */
+const SOLE_MARKS = {
+  leftHeel: 'leftHeel',
+  leftToe: 'leftFootIndex',
+  rightHeel: 'rightHeel',
+  rightToe: 'rightFootIndex',
+} as const satisfies Record<SolePoint['name'], MarkName>;
+
 /** The fit in three rounds: without a floor, with it and the contacts that were found, and once more. */
 function fitWhole(
   start: Motion,
@@ -183,6 +191,7 @@ function fitWhole(
   const evidence = { observations, scale: body.scale, height: body.proportions.height, weights };
   fitTake(motion, { ...evidence, camera, contacts: null, damping: ROUNDS[0].damping }, ROUNDS[0].steps);
   let contacts: SolvedTake['contacts'] = null;
+  const picture = solePoints(motion).map(({ name }) => pictureRun(observations, SOLE_MARKS[name]));
   for (const { steps, slack, damping } of ROUNDS) {
     camera = levelFloor(motion, camera, findsTilt);
     const points = solePoints(motion);
@@ -191,7 +200,7 @@ function fitWhole(
         ? null
         : findContacts({
             track: soleTrack(motion, points),
-            sight: floorSight(motion, camera, observations, evidence.height),
+            picture,
             soles: points.length,
             frames: motion.frames,
             rate: motion.rate,

@@ -1,4 +1,5 @@
 import { likeliestCourse } from './likeliest';
+import type { PictureRun } from './sole-picture';
 
 /** When each sole point rests: a weight for each frame, 0 … 1, ramped at the ends. */
 export type Contacts = Float64Array[];
@@ -7,8 +8,8 @@ export type Contacts = Float64Array[];
 export interface SoleEvidence {
   /** frames × soles × 3, metres, floor at y = 0. */
   track: Float64Array;
-  /** Where each sole would stand on the floor, see `floorSight`; null where there is no picture. */
-  sight: Float64Array | null;
+  /** How each sole runs over the picture; null where there is none. */
+  picture: readonly PictureRun[] | null;
   soles: number;
   frames: number;
   rate: number;
@@ -26,23 +27,18 @@ const RAMP = 3;
 const ALONG = 0.3;
 
 /**
- * Log-odds of resting: a logistic regression on height, speed in space, and speed over the floor by sight in its own
- * uncertainty (the latter two as logarithms), fitted to the soles of the demo clips and of the workshop;
- * its constant was raised from 1.06, because a rest that is missed slides while one too many only holds still.
+ * Log-odds of resting: a logistic regression on height (metres), speed in space, and speed over the picture against its own
+ * unevenness (the latter two as logarithms), fitted to the soles of the demo clips and of the workshop.
  */
-const ODDS = { alone: 2, height: -1.71 / 0.05, speed: -1.23, sight: -1.67 };
+const ODDS = { alone: -0.99 - 0.3, height: -4, speed: -2.57, picture: -1.45 };
 const LEAST_SPEED = 0.05;
-const LEAST_SIGHT = 0.15;
-/** Standard deviation of a speed by sight beside its own doubt, m/s. */
-const SIGHT_SPREAD = 0.25;
+/** Speed over the picture that is nothing, m/s, the part of the unevenness that it counts against, and the least of their ratio. */
+const NO_SPEED = 0.05;
+const UNEVEN = 0.32;
+const LEAST_RATIO = 0.5;
 /** Soles that stay higher than this don't rest however still they are: metres, and the odds against it for each metre more. */
 const HIGH = 0.05;
 const TOO_HIGH = 200;
-/** A mark strays by so many pixels, over some frames alike. */
-const MARK_PIXELS = 1.5;
-/** Frames to either side that a speed by sight is taken from, at 30 frames/s. */
-const SIGHT_REACH = 3;
-
 /** Cost of each beginning and end of a rest, in log-odds. */
 const CHANGE = 1;
 
@@ -52,7 +48,7 @@ const FALL_REACH = 0.13;
 const FLYING = 3;
 
 /**
- * Finds when heels and toes rest: how low each is and how slow, in space and by its picture over the floor, speaks for it
+ * Finds when heels and toes rest: how low each is and how slow, in space and over the picture, speaks for it
  * or against it; of all courses that the soles may take together the likeliest is chosen. In it soles seldom change, and
  * nobody has all of them in the air whose hips do not fall as free bodies do.
  */
@@ -72,15 +68,16 @@ export function findContacts(evidence: SoleEvidence): Contacts {
 function restEvidence(evidence: SoleEvidence, s: number, frame: number): number {
   const { track, soles, slack } = evidence;
   const height = track[(frame * soles + s) * 3 + 1] / slack;
-  const [run, doubt] = speedBySight(evidence, s, frame);
   const speed = speedInSpace(evidence, s, frame);
+  const seen = evidence.picture?.[s].speed[frame] ?? NaN;
   // What was not seen has no other speed than the one in space.
-  const sight = Number.isNaN(run) ? speed / SIGHT_SPREAD : run / Math.hypot(SIGHT_SPREAD, doubt);
+  const run = Number.isNaN(seen) ? speed : seen;
+  const doubt = Number.isNaN(seen) ? 0 : UNEVEN * (evidence.picture?.[s].uneven[frame] || 0);
   return (
     ODDS.alone +
     ODDS.height * Math.max(0, height) +
     ODDS.speed * Math.log(speed + LEAST_SPEED) +
-    ODDS.sight * Math.log(sight + LEAST_SIGHT) -
+    ODDS.picture * Math.log((run * run) / (NO_SPEED * NO_SPEED + doubt * doubt) + LEAST_RATIO) -
     TOO_HIGH * Math.max(0, height - HIGH)
   );
 }
@@ -116,32 +113,6 @@ function speedInSpace({ track, soles, frames, rate, view }: SoleEvidence, s: num
     along += d * view[k];
   }
   return Math.hypot(Math.sqrt(Math.max(0, square - along * along)), ALONG * along);
-}
-
-/**
- * Speed over the floor of a sole that is taken to stand on it: the slope of a line through the neighbouring frames.
- * @returns metres in a second, and the standard error of it; NaN where too little is seen.
- */
-function speedBySight({ sight, soles, frames, rate }: SoleEvidence, s: number, frame: number): [number, number] {
-  if (!sight) return [NaN, 0];
-  const reach = Math.max(2, Math.round((SIGHT_REACH * rate) / 30));
-  let [n, t1, t2, x, z, xt, zt] = [0, 0, 0, 0, 0, 0, 0];
-  for (let k = Math.max(0, frame - reach); k <= Math.min(frames - 1, frame + reach); k++) {
-    const at = (k * soles + s) * 3;
-    if (Number.isNaN(sight[at])) continue;
-    const t = (k - frame) / rate;
-    n++;
-    t1 += t;
-    t2 += t * t;
-    x += sight[at];
-    z += sight[at + 1];
-    xt += t * sight[at];
-    zt += t * sight[at + 1];
-  }
-  if (n < 4) return [NaN, 0];
-  const spread = n * t2 - t1 * t1;
-  const speed = Math.hypot((n * xt - t1 * x) / spread, (n * zt - t1 * z) / spread);
-  return [speed, (MARK_PIXELS * sight[(frame * soles + s) * 3 + 2]) / Math.sqrt(spread / n)];
 }
 
 /** Turns over runs of a value that are too short to be true; a run of rest is at an end, too, a gap may go on beyond it. */
