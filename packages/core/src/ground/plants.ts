@@ -19,7 +19,7 @@ export const Plant = z.object({
 });
 export type Plant = z.infer<typeof Plant>;
 
-const LEAST_FRAMES = 4;
+const LEAST_FRAMES = 2;
 
 /** The plants that were found in a take: each run of frames in which a sole point rests. */
 export function plantsFrom(contacts: Record<SolePoint['name'], ArrayLike<number>> | null): Plant[] {
@@ -29,8 +29,8 @@ export function plantsFrom(contacts: Record<SolePoint['name'], ArrayLike<number>
     const weights = contacts[part];
     for (let from = 0; from < weights.length;) {
       let until = from;
-      while (until < weights.length && weights[until] > 0) until++;
-      if (until - from >= LEAST_FRAMES) plants.push({ part, from, until, ease: 4, place: null });
+      while (until < weights.length && weights[until] > 0.7) until++;
+      if (until - from >= LEAST_FRAMES) plants.push({ part, from, until, ease: 5, place: null });
       from = Math.max(until, from + 1);
     }
   }

@@ -22,8 +22,8 @@ export interface FitWeights {
   /** Standard deviations beyond which accelerations count linearly. */
   calmHuber: number;
   /** Of a resting sole point: travel for each frame, and height, metres. */
-  rest: number;
-  floor: number;
+  rest: 0.002,
+  floor: 0.01,
 }
 
 export const FIT_WEIGHTS: FitWeights = {
@@ -33,7 +33,7 @@ export const FIT_WEIGHTS: FitWeights = {
   calmAcross: 3,
   calmAlong: 2.5,
   calmHuber: 0.45,
-  rest: 0.003,
+  rest: 0.002,
   floor: 0.01,
 };
 
