@@ -44,9 +44,21 @@ describe('plants', () => {
     rest.fill(1, 20, 22);
     const none = new Float64Array(30);
     expect(plantsFrom({ leftHeel: rest, leftToe: none, rightHeel: none, rightToe: none })).toEqual([
-      { part: 'leftHeel', from: 3, until: 12, ease: 4, place: null },
+      { part: 'leftHeel', from: 3, until: 12, ease: 5, place: null },
     ]);
     expect(plantsFrom(null)).toEqual([]);
+  });
+
+  it('leave the loose ends of a rest free, and hold the middle of the shortest one', () => {
+    const rest = new Float64Array(30);
+    rest.set([1 / 3, 2 / 3, 1, 1, 1, 2 / 3, 1 / 3], 3);
+    rest.set([1 / 3, 2 / 3, 2 / 3, 1 / 3], 20);
+    const none = new Float64Array(30);
+    const found = plantsFrom({ leftHeel: none, leftToe: rest, rightHeel: none, rightToe: none });
+    expect(found.map(({ from, until }) => [from, until])).toEqual([
+      [5, 8],
+      [21, 23],
+    ]);
   });
 
   it('refuse nonsense', () => {

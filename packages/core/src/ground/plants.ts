@@ -19,9 +19,13 @@ export const Plant = z.object({
 });
 export type Plant = z.infer<typeof Plant>;
 
-const LEAST_FRAMES = 2;
+/** A sole rests for so many frames at least to be planted, and is held where it rests so firmly: its ends are uncertain. */
+const LEAST_FRAMES = 4;
+const FIRM = 0.7;
+/** Frames that are held of the shortest rest. */
+const LEAST_HELD = 2;
 
-/** The plants that were found in a take: each run of frames in which a sole point rests. */
+/** The plants that were found in a take: each run of frames in which a sole point rests, but for its loose ends. */
 export function plantsFrom(contacts: Record<SolePoint['name'], ArrayLike<number>> | null): Plant[] {
   if (!contacts) return [];
   const plants: Plant[] = [];
@@ -29,12 +33,22 @@ export function plantsFrom(contacts: Record<SolePoint['name'], ArrayLike<number>
     const weights = contacts[part];
     for (let from = 0; from < weights.length;) {
       let until = from;
-      while (until < weights.length && weights[until] > 0.7) until++;
-      if (until - from >= LEAST_FRAMES) plants.push({ part, from, until, ease: 5, place: null });
+      while (until < weights.length && weights[until] > 0) until++;
+      if (until - from >= LEAST_FRAMES) plants.push({ part, ...firmSpan(weights, from, until), ease: 5, place: null });
       from = Math.max(until, from + 1);
     }
   }
   return plants.sort((a, b) => a.from - b.from);
+}
+
+/** A run of frames without its loose ends. */
+function firmSpan(weights: ArrayLike<number>, from: number, until: number): Pick<Plant, 'from' | 'until'> {
+  const loose = (frame: number): boolean => until - from > LEAST_HELD && weights[frame] < FIRM;
+  while (loose(from) || loose(until - 1)) {
+    if (loose(from)) from++;
+    if (loose(until - 1)) until--;
+  }
+  return { from, until };
 }
 
 /** A point of the body that can be planted. */

@@ -6,8 +6,8 @@ const CALM = 0.04;
 /** A trunk's length, metres. */
 const TRUNK = 0.5;
 /** What accelerations may be at rest, against the usual, and the speed that adds as much again as the usual, m/s. */
-const AT_REST = 0.35;
-const FAST = 0.4;
+export const AT_REST = 0.35;
+export const FAST = 0.4;
 /** A speed counts that lasts for so long to either side, seconds: a mark that jumps is no gesture. */
 const LASTS = 0.035;
 

@@ -4,10 +4,10 @@ import { lookAt } from '../../camera/pinhole';
 import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
 import { restMotion, type Motion } from '../../motion/motion';
 import { MARK, MARK_COUNT } from '../../observe/body';
-import { solePoints, soleTrack } from '../../ground/floor';
+import { sampleMotion } from '../../passes/sample-motion';
 import { turnAbout, withoutLean } from '../network-lean';
-import { agilityOf } from './agility';
-import { floorSight } from './floor-sight';
+import { AT_REST, agilityOf, FAST } from './agility';
+import { pictureRun } from './sole-picture';
 
 const HEIGHT = 1.7;
 const camera = lookAt([0.3, 1.4, 5], [0, 0.9, 0], 52, 960, 540);
@@ -19,40 +19,45 @@ function carried(frames = 60): Motion {
   return motion;
 }
 
-describe('the floor by sight', () => {
-  const motion = carried();
+describe('how a mark runs over the picture', () => {
+  /** Somebody who stands for a second, walks off to the side, and whose left heel shakes for the first half second. */
+  const motion = restMotion(humanoidSkeleton(averageProportions(HEIGHT)), 60, 30);
+  for (let f = 30; f < 60; f++) motion.root[f * 3] += (f - 30) * 0.03;
   const observations = observeMotion(motion, camera, HEIGHT);
-  const points = solePoints(motion);
+  for (let f = 0; f < 15; f++) observations.marks[(f * MARK_COUNT + MARK.leftHeel) * 3] += f % 2 ? 2 : -2;
 
-  it('is where the soles truly stand, even when the motion has them elsewhere in depth', () => {
-    const wrong: Motion = { ...motion, root: motion.root.map((value, i) => value - (i % 3 === 2 ? 0.1 : 0)) };
-    const truth = soleTrack(motion, points);
-    for (const [guess, limit] of [
-      [motion, 0.005],
-      [wrong, 0.03],
-    ] as const) {
-      const sight = floorSight(guess, camera, observations, HEIGHT);
-      for (const f of [0, 20, 45, 59])
-        points.forEach((_, s) => {
-          const at = (f * points.length + s) * 3;
-          expect(Math.abs(sight[at] - truth[at])).toBeLessThan(limit);
-          expect(Math.abs(sight[at + 1] - truth[at + 2])).toBeLessThan(limit);
-        });
-    }
+  it('is nothing where it rests, and its true speed where it goes', () => {
+    const { speed, uneven } = pictureRun(observations, 'rightHeel');
+    expect(speed[15]).toBeLessThan(0.01);
+    expect(uneven[15]).toBeLessThan(0.01);
+    // 0.9 m/s, in lengths of a trunk that is taken to be half a metre long.
+    expect(speed[45]).toBeGreaterThan(0.7);
+    expect(speed[45]).toBeLessThan(1.1);
   });
 
-  it('tells how far a pixel moves it: more, the farther away', () => {
-    const sight = floorSight(motion, camera, observations, HEIGHT);
-    expect(sight[2]).toBeGreaterThan(0.01);
-    expect(sight[59 * points.length * 3 + 2]).toBeGreaterThan(sight[2] * 1.2);
+  it('tells shake as unevenness more than as speed', () => {
+    const { speed, uneven } = pictureRun(observations, 'leftHeel');
+    expect(uneven[7]).toBeGreaterThan(0.5);
+    expect(speed[7]).toBeLessThan(0.2 * uneven[7]);
+    expect(uneven[25]).toBeLessThan(0.01);
   });
 
-  it('is unknown where a foot is not seen', () => {
+  it('is the same at another frame rate', () => {
+    const twice = sampleMotion(
+      motion,
+      Float64Array.from({ length: 119 }, (_, f) => f / 2),
+      60,
+    );
+    const fast = pictureRun(observeMotion(twice, camera, HEIGHT), 'rightHeel');
+    expect(fast.speed[90]).toBeCloseTo(pictureRun(observations, 'rightHeel').speed[45], 2);
+  });
+
+  it('is unknown where the mark is not seen, and tells on from the frames around', () => {
     const hidden = { ...observations, marks: observations.marks.slice() };
-    hidden.marks[(10 * MARK_COUNT + MARK.leftHeel) * 3 + 2] = 0.1;
-    const sight = floorSight(motion, camera, hidden, HEIGHT);
-    expect(sight[10 * points.length * 3]).toBeNaN();
-    expect(sight[11 * points.length * 3]).not.toBeNaN();
+    for (const f of [44, 45]) hidden.marks[(f * MARK_COUNT + MARK.rightHeel) * 3 + 2] = 0.1;
+    const { speed } = pictureRun(hidden, 'rightHeel');
+    expect(speed[45]).toBeNaN();
+    expect(speed[46]).toBeCloseTo(pictureRun(observations, 'rightHeel').speed[46], 2);
   });
 });
 
@@ -63,16 +68,16 @@ describe('agility', () => {
   it('is least for what is still, whatever shakes by a pixel', () => {
     const shaking = { ...observations, marks: observations.marks.slice() };
     for (let f = 0; f < 60; f++) shaking.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] += f % 2 ? 0.5 : -0.5;
-    expect(Math.max(...agilityOf(observations, 'leftWrist', trunk))).toBeCloseTo(0.5, 6);
-    expect(Math.max(...agilityOf(shaking, 'leftWrist', trunk))).toBeLessThan(0.6);
+    expect(Math.max(...agilityOf(observations, 'leftWrist', trunk))).toBeCloseTo(AT_REST, 6);
+    expect(Math.max(...agilityOf(shaking, 'leftWrist', trunk))).toBeLessThan(AT_REST + 0.1);
   });
 
   it('grows with the speed of the picture, in trunks a second', () => {
     const moving = { ...observations, marks: observations.marks.slice() };
     for (let f = 0; f < 60; f++) moving.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] += f * 20;
-    // 600 px a second are six trunks, three metres: eleven times as free as at rest.
-    expect(agilityOf(moving, 'leftWrist', trunk)[30]).toBeCloseTo(5.5, 1);
-    expect(agilityOf(moving, 'leftWrist', new Float64Array(60).fill(200))[30]).toBeCloseTo(3, 1);
+    // 600 px a second are six trunks, three metres; with a trunk of twice the size it is half of that.
+    expect(agilityOf(moving, 'leftWrist', trunk)[30]).toBeCloseTo(AT_REST + 3 / FAST, 1);
+    expect(agilityOf(moving, 'leftWrist', new Float64Array(60).fill(200))[30]).toBeCloseTo(AT_REST + 1.5 / FAST, 1);
   });
 
   it('is not given to a mark that jumps once and stays', () => {
@@ -82,9 +87,9 @@ describe('agility', () => {
     for (let f = 25; f < 60; f++) steady.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] += Math.min(10, f - 25) * 4;
     const most = (seen: typeof jumping): number => Math.max(...agilityOf(seen, 'leftWrist', trunk));
     // The same way in a third of a second is slower, and yet frees more of it for longer.
-    expect(most(jumping)).toBeLessThan(5.5);
-    expect(agilityOf(steady, 'leftWrist', trunk)[30]).toBeGreaterThan(1.2);
-    expect(agilityOf(jumping, 'leftWrist', trunk)[26]).toBeLessThan(0.6);
+    expect(most(jumping)).toBeLessThan(AT_REST + 3 / FAST);
+    expect(agilityOf(steady, 'leftWrist', trunk)[30]).toBeGreaterThan(AT_REST + 0.7);
+    expect(agilityOf(jumping, 'leftWrist', trunk)[26]).toBeLessThan(AT_REST + 0.1);
   });
 
   it('goes on over gaps', () => {
@@ -93,7 +98,7 @@ describe('agility', () => {
     const agility = agilityOf(holed, 'rightElbow', trunk);
     expect(agility.every(Number.isFinite)).toBe(true);
     // What stands still before and after a gap has not moved in it.
-    expect(Math.max(...agility)).toBeCloseTo(0.5, 6);
+    expect(Math.max(...agility)).toBeCloseTo(AT_REST, 6);
   });
 });
 

@@ -117,7 +117,7 @@ describe('contacts', () => {
       track[f * 3 + 1] = flying ? 0.15 : 0.01;
     }
     const still = {
-      sight: null,
+      picture: null,
       soles: 1,
       frames,
       rate: 30,
@@ -142,25 +142,27 @@ describe('contacts', () => {
     for (let f = 0; f < frames; f++)
       for (const s of [0, 1]) {
         const quick = f >= 15 && f < 25 ? 1 - 0.4 * s : 0;
-        track[(f * 2 + s) * 3] = quick * (f - 15) * 0.06;
+        track[(f * 2 + s) * 3] = quick * (f - 15) * 0.012;
         track[(f * 2 + s) * 3 + 1] = quick * 0.08;
       }
-    const evidence = { track, sight: null, soles: 2, frames, rate: 30, view: [0, 0, -1], slack: 1 };
+    const evidence = { track, picture: null, soles: 2, frames, rate: 30, view: [0, 0, -1], slack: 1 };
     const standing = findContacts({ ...evidence, hips: new Float64Array(frames).fill(0.9) });
     const leaping = findContacts({ ...evidence, hips: falling(frames) });
     expect(standing[1][20]).toBeGreaterThan(0);
     expect(leaping[0][20] + leaping[1][20]).toBe(0);
   });
 
-  it('are told by sight where depth is not: a sole that stays over one place of the floor rests', () => {
+  it('are told by the picture where depth is not: a sole that stays at one place of it rests', () => {
     const frames = 40;
     const track = new Float64Array(frames * 3);
-    const sight = new Float64Array(frames * 3);
-    for (let f = 0; f < frames; f++) {
-      // In depth it seems to run throughout; the picture says that it stands until 20 and swings after.
-      track[f * 3 + 2] = f * 0.12;
-      sight.set([0, f < 20 ? 0 : (f - 20) * 0.12, 0.02], f * 3);
-    }
+    // In depth it seems to run throughout; the picture says that it stands until 20 and swings after.
+    for (let f = 0; f < frames; f++) track[f * 3 + 2] = f * 0.06;
+    const picture = [
+      {
+        speed: Float64Array.from({ length: frames }, (_, f) => (f < 20 ? 0.02 : 1.5)),
+        uneven: new Float64Array(frames).fill(0.05),
+      },
+    ];
     const still = {
       track,
       soles: 1,
@@ -170,8 +172,8 @@ describe('contacts', () => {
       slack: 1,
       hips: falling(frames),
     };
-    const [blind] = findContacts({ ...still, sight: null });
-    const [rest] = findContacts({ ...still, sight });
+    const [blind] = findContacts({ ...still, picture: null });
+    const [rest] = findContacts({ ...still, picture });
     expect(blind[10]).toBe(0);
     expect(rest[10]).toBe(1);
     expect(rest[32]).toBe(0);
