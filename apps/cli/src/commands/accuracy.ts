@@ -103,7 +103,11 @@ function measureSolve(observations: Observations, truth: Truth, rows: Record<str
   );
   const { width, height, focal } = truth.camera;
   const fieldOfView = (2 * Math.atan(Math.max(width, height) / 2 / focal) * 180) / Math.PI;
-  for (const [variant, options] of Object.entries(VARIANTS)) {
+  const variants: typeof VARIANTS = {
+    ...(truth.cameraPath && { 'camera movement left in': { steady: false } }),
+    ...VARIANTS,
+  };
+  for (const [variant, options] of Object.entries(variants)) {
     const begin = performance.now();
     const solved = solveTake(observations, { height: truth.height, fieldOfView, ...options });
     const msPerFrame = (performance.now() - begin) / observations.frames;
@@ -159,9 +163,8 @@ async function track(pool: TrackPool, path: string, performers: number, fine?: b
 function contactF1({ contacts }: SolvedTake, truth: Truth): number {
   if (!contacts) return NaN;
   let [right, wrong, missed] = [0, 0, 0];
-  for (const [name, weights] of Object.entries(contacts)) {
-    const real = truth.contacts[name as keyof Truth['contacts']];
-    weights.forEach((weight, frame) => {
+  for (const [name, real] of Object.entries(truth.contacts)) {
+    contacts[name as keyof Truth['contacts']].forEach((weight, frame) => {
       if (weight > 0 && real[frame]) right++;
       else if (weight > 0) wrong++;
       else if (real[frame]) missed++;

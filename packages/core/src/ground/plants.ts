@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
 import { solePoints, type SolePoint } from './floor';
+import type { HandName } from './hand-rests';
 
 export const PLANTED_PARTS = ['leftHeel', 'leftToe', 'rightHeel', 'rightToe', 'leftHand', 'rightHand'] as const;
 export type PlantedPart = (typeof PLANTED_PARTS)[number];
@@ -25,12 +26,14 @@ const FIRM = 0.7;
 /** Frames that are held of the shortest rest. */
 const LEAST_HELD = 2;
 
-/** The plants that were found in a take: each run of frames in which a sole point rests, but for its loose ends. */
-export function plantsFrom(contacts: Record<SolePoint['name'], ArrayLike<number>> | null): Plant[] {
+/** How firmly each sole point rests, frame by frame, and the hands where they do. */
+export type Resting<T> = Record<SolePoint['name'], T> & Partial<Record<HandName, T>>;
+
+/** The plants that were found in a take: each run of frames in which a part rests, but for its loose ends. */
+export function plantsFrom(contacts: Resting<ArrayLike<number>> | null): Plant[] {
   if (!contacts) return [];
   const plants: Plant[] = [];
-  for (const part of Object.keys(contacts) as SolePoint['name'][]) {
-    const weights = contacts[part];
+  for (const [part, weights] of Object.entries(contacts) as [PlantedPart, ArrayLike<number>][]) {
     for (let from = 0; from < weights.length;) {
       let until = from;
       while (until < weights.length && weights[until] > 0) until++;

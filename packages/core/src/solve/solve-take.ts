@@ -1,6 +1,8 @@
 import { quat, vec3 } from 'gl-matrix';
 import { DEFAULT_FIELD_OF_VIEW, focalFromFieldOfView, type PinholeCamera } from '../camera/pinhole';
 import { solePoints, soleTrack, type SolePoint } from '../ground/floor';
+import { handRests } from '../ground/hand-rests';
+import type { Resting } from '../ground/plants';
 import { settleOnFloor } from '../ground/settle';
 import { humanoidSkeleton } from '../motion/humanoid';
 import { alignSigns, emptyPose, poseAt, readRotation, restMotion, writeRotation, type Motion } from '../motion/motion';
@@ -64,8 +66,8 @@ export interface SolvedTake {
   turned: number;
   /** 1 for frames whose pose was carried over a gap. */
   bridged: Uint8Array;
-  /** How firmly each sole point rests, frame by frame, 0 … 1; null where it was not asked. */
-  contacts: Record<SolePoint['name'], Float64Array> | null;
+  /** How firmly soles and hands rest, frame by frame, 0 … 1; null where it was not asked. */
+  contacts: Resting<Float64Array> | null;
 }
 
 /** A take in which nobody can be solved; the message is a sentence for the person. */
@@ -209,14 +211,12 @@ function fitWhole(
             slack,
           });
     fitTake(motion, { ...evidence, camera, contacts: found, damping }, steps);
-    contacts =
-      found &&
-      (Object.fromEntries(points.map(({ name }, i) => [name, found[i]])) as Record<SolePoint['name'], Float64Array>);
+    contacts = found && (Object.fromEntries(points.map(({ name }, i) => [name, found[i]])) as Resting<Float64Array>);
   }
   camera = overOrigin(motion, levelFloor(motion, camera, findsTilt));
   restoreLimbs(prepared);
   alignSigns(motion);
-  return { motion, camera, contacts };
+  return { motion, camera, contacts: contacts && { ...contacts, ...handRests(motion, observations) } };
 }
 
 /** Shifts motion and camera together along the floor so that the hips start over the origin. Changes the motion in place. */
