@@ -18,7 +18,7 @@ import { findContacts } from './fit/contacts';
 import { pictureRun } from './fit/sole-picture';
 import { levelFloor } from './fit/floor-plane';
 import { fitTake } from './fit/fit-take';
-import { FIT_WEIGHTS, type FitWeights } from './fit/fit-window';
+import { FIT_WEIGHTS, type FitWeights } from './fit/evidence';
 import { prepareHinges, restoreLimbs } from './fit/hinges';
 import { keepOnSpot, seat, withoutLegs, type Manner } from './manner';
 import { MARK_OFFSETS } from './joint-offsets';

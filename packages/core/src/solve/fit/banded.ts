@@ -36,6 +36,37 @@ export class BandedSystem {
     }
   }
 
+  /**
+   * Adds eᵀ·W·e for a residual of three parts, e = Σ coefficients·x − values.
+   * @param indices as for `add`. @param coefficients count × 3.
+   * @param w the symmetric weight: xx, xy, xz, yy, yz, zz.
+   */
+  addVector(
+    indices: Int32Array,
+    coefficients: Float64Array,
+    count: number,
+    values: Float64Array,
+    w: Float64Array,
+  ): void {
+    const { matrix, right, band } = this;
+    const [xx, xy, xz, yy, yz, zz] = w;
+    const [x, y, z] = values;
+    for (let i = 0; i < count; i++) {
+      const row = indices[i];
+      const cx = coefficients[i * 3];
+      const cy = coefficients[i * 3 + 1];
+      const cz = coefficients[i * 3 + 2];
+      const a = cx * xx + cy * xy + cz * xz;
+      const b = cx * xy + cy * yy + cz * yz;
+      const c = cx * xz + cy * yz + cz * zz;
+      right[row] += a * x + b * y + c * z;
+      const base = row * band + band - 1 - row;
+      for (let k = 0; k <= i; k++)
+        matrix[base + indices[k]] +=
+          a * coefficients[k * 3] + b * coefficients[k * 3 + 1] + c * coefficients[k * 3 + 2];
+    }
+  }
+
   /** Adds to the diagonal: what keeps unknowns near zero. */
   damp(index: number, weight: number): void {
     this.matrix[index * this.band + this.band - 1] += weight;
@@ -48,32 +79,9 @@ export class BandedSystem {
   solve(): Float64Array | null {
     const { matrix, right, size, band } = this;
     const last = band - 1;
-    for (let i = 0; i < size; i++) {
-      const rowBase = i * band + last - i;
-      const first = Math.max(0, i - last);
-      for (let j = first; j <= i; j++) {
-        const columnBase = j * band + last - j;
-        // Four sums side by side: the additions need not wait for each other.
-        let k = first;
-        let s0 = 0;
-        let s1 = 0;
-        let s2 = 0;
-        let s3 = 0;
-        for (; k + 3 < j; k += 4) {
-          s0 += matrix[rowBase + k] * matrix[columnBase + k];
-          s1 += matrix[rowBase + k + 1] * matrix[columnBase + k + 1];
-          s2 += matrix[rowBase + k + 2] * matrix[columnBase + k + 2];
-          s3 += matrix[rowBase + k + 3] * matrix[columnBase + k + 3];
-        }
-        for (; k < j; k++) s0 += matrix[rowBase + k] * matrix[columnBase + k];
-        const sum = matrix[rowBase + j] - (s0 + s1 + s2 + s3);
-        if (j < i) matrix[rowBase + j] = sum / matrix[columnBase + j];
-        else {
-          if (!(sum > 0)) return null;
-          matrix[rowBase + i] = Math.sqrt(sum);
-        }
-      }
-    }
+    let row = 0;
+    for (; row + 1 < size; row += 2) if (!this.factorPair(row)) return null;
+    if (row < size && !this.finishRow(row, Math.max(0, row - last))) return null;
     for (let i = 0; i < size; i++) {
       const base = i * band + last - i;
       let sum = right[i];
@@ -86,5 +94,102 @@ export class BandedSystem {
       for (let k = Math.max(0, i - last); k < i; k++) right[k] -= matrix[base + k] * right[i];
     }
     return right;
+  }
+
+  /**
+   * Factors rows i and i + 1 together, four columns at a time: eight sums side by side share what they read, which is
+   * what the time goes into. @returns false when the matrix isn't positive definite.
+   */
+  private factorPair(i: number): boolean {
+    const { matrix, band } = this;
+    const last = band - 1;
+    const first = Math.max(0, i - last);
+    const start = Math.max(0, i + 1 - last);
+    const a = i * band + last - i;
+    const b = a + band - 1;
+    // The upper row reaches one column farther to the left.
+    const reaches = first < start;
+    if (reaches) matrix[a + first] /= matrix[first * band + last];
+    const farthest = reaches ? matrix[a + first] : 0;
+    let j = start;
+    for (; j + 3 < i; j += 4) {
+      const c0 = j * band + last - j;
+      const c1 = c0 + last;
+      const c2 = c1 + last;
+      const c3 = c2 + last;
+      let a0 = matrix[a + j];
+      let a1 = matrix[a + j + 1];
+      let a2 = matrix[a + j + 2];
+      let a3 = matrix[a + j + 3];
+      let b0 = matrix[b + j];
+      let b1 = matrix[b + j + 1];
+      let b2 = matrix[b + j + 2];
+      let b3 = matrix[b + j + 3];
+      if (reaches) {
+        a0 -= farthest * matrix[c0 + first];
+        a1 -= farthest * matrix[c1 + first];
+        a2 -= farthest * matrix[c2 + first];
+        a3 -= farthest * matrix[c3 + first];
+      }
+      for (let k = start; k < j; k++) {
+        const x = matrix[a + k];
+        const y = matrix[b + k];
+        const l0 = matrix[c0 + k];
+        const l1 = matrix[c1 + k];
+        const l2 = matrix[c2 + k];
+        const l3 = matrix[c3 + k];
+        a0 -= x * l0;
+        b0 -= y * l0;
+        a1 -= x * l1;
+        b1 -= y * l1;
+        a2 -= x * l2;
+        b2 -= y * l2;
+        a3 -= x * l3;
+        b3 -= y * l3;
+      }
+      // What the four columns have to do with each other.
+      const d0 = matrix[c0 + j];
+      a0 /= d0;
+      b0 /= d0;
+      const l10 = matrix[c1 + j];
+      const d1 = matrix[c1 + j + 1];
+      a1 = (a1 - a0 * l10) / d1;
+      b1 = (b1 - b0 * l10) / d1;
+      const l20 = matrix[c2 + j];
+      const l21 = matrix[c2 + j + 1];
+      const d2 = matrix[c2 + j + 2];
+      a2 = (a2 - a0 * l20 - a1 * l21) / d2;
+      b2 = (b2 - b0 * l20 - b1 * l21) / d2;
+      const l30 = matrix[c3 + j];
+      const l31 = matrix[c3 + j + 1];
+      const l32 = matrix[c3 + j + 2];
+      const d3 = matrix[c3 + j + 3];
+      matrix[a + j] = a0;
+      matrix[a + j + 1] = a1;
+      matrix[a + j + 2] = a2;
+      matrix[a + j + 3] = (a3 - a0 * l30 - a1 * l31 - a2 * l32) / d3;
+      matrix[b + j] = b0;
+      matrix[b + j + 1] = b1;
+      matrix[b + j + 2] = b2;
+      matrix[b + j + 3] = (b3 - b0 * l30 - b1 * l31 - b2 * l32) / d3;
+    }
+    return this.finishRow(i, j) && this.finishRow(i + 1, j);
+  }
+
+  /** The rest of a row from a column on, the diagonal included. @returns false when the matrix isn't positive definite. */
+  private finishRow(i: number, from: number): boolean {
+    const { matrix, band } = this;
+    const last = band - 1;
+    const a = i * band + last - i;
+    const first = Math.max(0, i - last);
+    for (let j = from; j <= i; j++) {
+      const c = j * band + last - j;
+      let sum = matrix[a + j];
+      for (let k = first; k < j; k++) sum -= matrix[a + k] * matrix[c + k];
+      if (j < i) matrix[a + j] = sum / matrix[c + j];
+      else if (!(sum > 0)) return false;
+      else matrix[a + i] = Math.sqrt(sum);
+    }
+    return true;
   }
 }

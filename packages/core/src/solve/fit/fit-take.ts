@@ -1,5 +1,6 @@
 import type { Motion } from '../../motion/motion';
-import { fitWindow, type Evidence } from './fit-window';
+import type { Evidence } from './evidence';
+import { fitWindow } from './fit-window';
 
 /** Frames that are fitted at once: what a second look at the neighbours can tell lies well within. */
 const WINDOW = 900;

@@ -1,6 +1,5 @@
-import type { PinholeCamera } from '../../camera/pinhole';
 import type { Motion } from '../../motion/motion';
-import { isSeen, MARK, MARK_COUNT, type BodyObservations } from '../../observe/body';
+import { isSeen, MARK, MARK_COUNT } from '../../observe/body';
 import { agilityOf } from './agility';
 import { BandedSystem } from './banded';
 import { BodyModel } from './body-model';
@@ -8,34 +7,7 @@ import { lookAxes, trunkPixels } from './look-axes';
 import { BONES } from './bone-vectors';
 import { markDepth } from '../joint-offsets';
 import type { Contacts } from './contacts';
-
-/** How strongly each kind of evidence is believed; see docs/accuracy.md for what each part brings. */
-export interface FitWeights {
-  /** Standard deviation of a mark, in lengths of the trunk in the picture. */
-  mark: number;
-  /** Of the network's bone vectors across and along the view, metres. */
-  across: number;
-  along: number;
-  /** Of accelerations across and along the view, m/s²; larger ones count linearly (Huber). */
-  calmAcross: number;
-  calmAlong: number;
-  /** Standard deviations beyond which accelerations count linearly. */
-  calmHuber: number;
-  /** Of a resting sole point: travel for each frame, and height, metres. */
-  rest: 0.002;
-  floor: 0.01;
-}
-
-export const FIT_WEIGHTS: FitWeights = {
-  mark: 0.045,
-  across: 0.15,
-  along: 0.09,
-  calmAcross: 3,
-  calmAlong: 2.5,
-  calmHuber: 0.45,
-  rest: 0.002,
-  floor: 0.01,
-};
+import type { Evidence } from './evidence';
 
 /** Standard deviations beyond which a mark counts less: linearly, and where the network itself is less sure than this, not at all in the end. */
 const MARK_HUBER = 2;
@@ -58,18 +30,6 @@ const HINGE_SIGMA = 0.05;
 /** Cosine between shin (downwards) and foot (heel to toe): from toes pulled up by 30° to toes stretched by 50°. */
 const ANKLE: readonly [least: number, most: number] = [-0.3, 0.88];
 const ANKLE_SIGMA = 0.1;
-
-export interface Evidence {
-  observations: BodyObservations;
-  camera: PinholeCamera;
-  /** Metres for one metre of the network. */
-  scale: number;
-  height: number;
-  contacts: Contacts | null;
-  /** What holds each unknown where it is: little while it has far to go, more to settle it. */
-  damping: number;
-  weights: FitWeights;
-}
 
 /** Frames of a take that are fitted at once, and how many at their beginning and end stay as they are. */
 export interface FitWindow {
@@ -106,6 +66,7 @@ export function fitWindow(
   const slopes = points.map((point) => new Float64Array(count * point.unknowns.length * 3));
   const indices = new Int32Array(3 * D);
   const coefficients = new Float64Array(3 * D);
+  const triples = new Float64Array(9 * D);
   const byName = new Map(points.map((point, p) => [point.name, p]));
   const hip = byName.get('leftHip') ?? 0;
   const ankles = (['left', 'right'] as const).map((side) =>
@@ -304,28 +265,41 @@ export function fitWindow(
     system.add(indices, coefficients, used, value, weight);
   }
 
+  /** Accelerations of a point, all three parts at once, each with its own weight. */
   function addCalm(frame: number): void {
-    const scaled = rate * rate;
     for (let p = 0; p < P; p++) {
       if (!points[p].mark) continue;
+      const free = agility[p][frame + 1];
+      const across = points[p].nimble * weights.calmAcross * free;
+      const away = points[p].nimble * weights.calmAlong * (free > 1 ? 1 + (free - 1) * FREE_ALONG : free);
+      const at = ((frame - first) * P + p) * 3;
+      for (let k = 0; k < 3; k++)
+        push[k] = -(places[at + k] - 2 * places[at + 3 * P + k] + places[at + 6 * P + k]) * rate * rate;
+      firmness.fill(0);
       for (let e = 0; e < 3; e++) {
-        const ex = view[e * 3];
-        const ey = view[e * 3 + 1];
-        const ez = view[e * 3 + 2];
-        const free = agility[p][frame + 1];
-        const sigma =
-          points[p].nimble *
-          (e === 2 ? weights.calmAlong * (free > 1 ? 1 + (free - 1) * FREE_ALONG : free) : weights.calmAcross * free);
-        const value =
-          -(along(p, frame, ex, ey, ez) - 2 * along(p, frame + 1, ex, ey, ez) + along(p, frame + 2, ex, ey, ez)) *
-          scaled;
-        const off = Math.abs(value) / sigma;
+        const [ex, ey, ez] = [view[e * 3], view[e * 3 + 1], view[e * 3 + 2]];
+        const sigma = e === 2 ? away : across;
+        const off = Math.abs(ex * push[0] + ey * push[1] + ez * push[2]) / sigma;
         const weight = (off > weights.calmHuber ? weights.calmHuber / off : 1) / (sigma * sigma);
-        let used = append(0, p, frame, ex, ey, ez, scaled);
-        used = append(used, p, frame + 1, ex, ey, ez, -2 * scaled);
-        used = append(used, p, frame + 2, ex, ey, ez, scaled);
-        system.add(indices, coefficients, used, value, weight);
+        firmness[0] += weight * ex * ex;
+        firmness[1] += weight * ex * ey;
+        firmness[2] += weight * ex * ez;
+        firmness[3] += weight * ey * ey;
+        firmness[4] += weight * ey * ez;
+        firmness[5] += weight * ez * ez;
       }
+      const list = points[p].unknowns;
+      let used = 0;
+      for (let g = 0; g < 3; g++) {
+        const factor = (g === 1 ? -2 : 1) * rate * rate;
+        const base = (frame - first + g) * list.length * 3;
+        for (let i = 0; i < list.length; i++) {
+          indices[used] = (frame - first + g) * D + list[i];
+          for (let k = 0; k < 3; k++) triples[used * 3 + k] = factor * slopes[p][base + i * 3 + k];
+          used++;
+        }
+      }
+      system.addVector(indices, triples, used, push, firmness);
     }
   }
 
@@ -393,3 +367,5 @@ const NO_AGILITY = new Float64Array();
 const dense = new Float64Array(64);
 const shin = new Float64Array(3);
 const foot = new Float64Array(3);
+const push = new Float64Array(3);
+const firmness = new Float64Array(6);

@@ -6,11 +6,10 @@ import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
 import { copyMotion, restMotion, worldPositions, writeRotation, type Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
 import { withoutLean } from '../network-lean';
-import { BandedSystem } from './banded';
 import { BodyModel } from './body-model';
 import { findContacts } from './contacts';
 import { fitTake } from './fit-take';
-import { FIT_WEIGHTS } from './fit-window';
+import { FIT_WEIGHTS } from './evidence';
 import { levelFloor } from './floor-plane';
 import { prepareHinges, restoreLimbs } from './hinges';
 
@@ -35,31 +34,6 @@ function waving(frames = 40): Motion {
   }
   return motion;
 }
-
-describe('the banded system', () => {
-  it('solves what a dense elimination solves', () => {
-    const system = new BandedSystem(6, 3);
-    for (let i = 0; i < 6; i++) system.damp(i, 0.5);
-    const rows: [number[], number[], number][] = [
-      [[0, 1], [1, -2], 3],
-      [[1, 2, 3], [0.5, 1, 1], -1],
-      [[3, 4], [2, 1], 0.7],
-      [[4, 5], [1, 1], 2],
-    ];
-    for (const [indices, coefficients, value] of rows)
-      system.add(Int32Array.from(indices), Float64Array.from(coefficients), indices.length, value, 2);
-    const x = system.solve();
-    // The gradient of the whole sum is zero at the solution.
-    const gradient = Array.from({ length: 6 }, (_, i) => 0.5 * (x?.[i] ?? NaN));
-    for (const [indices, coefficients, value] of rows) {
-      const off = indices.reduce((sum, index, i) => sum + coefficients[i] * (x?.[index] ?? NaN), -value);
-      indices.forEach((index, i) => (gradient[index] += 2 * coefficients[i] * off));
-    }
-    for (const value of gradient) expect(Math.abs(value)).toBeLessThan(1e-9);
-  });
-
-  it('says when there is no single answer', () => expect(new BandedSystem(3, 2).solve()).toBeNull());
-});
 
 describe('the body model', () => {
   it('has slopes that agree with small moves', () => {

@@ -1,0 +1,44 @@
+import type { PinholeCamera } from '../../camera/pinhole';
+import type { BodyObservations } from '../../observe/body';
+import type { Contacts } from './contacts';
+
+/** How strongly each kind of evidence is believed; see docs/accuracy.md for what each part brings. */
+export interface FitWeights {
+  /** Standard deviation of a mark, in lengths of the trunk in the picture. */
+  mark: number;
+  /** Of the network's bone vectors across and along the view, metres. */
+  across: number;
+  along: number;
+  /** Of accelerations across and along the view, m/s²; larger ones count linearly (Huber). */
+  calmAcross: number;
+  calmAlong: number;
+  /** Standard deviations beyond which accelerations count linearly. */
+  calmHuber: number;
+  /** Of a resting sole point: travel for each frame, and height, metres. */
+  rest: 0.002;
+  floor: 0.01;
+}
+
+export const FIT_WEIGHTS: FitWeights = {
+  mark: 0.045,
+  across: 0.15,
+  along: 0.09,
+  calmAcross: 3,
+  calmAlong: 2.5,
+  calmHuber: 0.45,
+  rest: 0.002,
+  floor: 0.01,
+};
+
+/** All that a motion is fitted to. */
+export interface Evidence {
+  observations: BodyObservations;
+  camera: PinholeCamera;
+  /** Metres for one metre of the network. */
+  scale: number;
+  height: number;
+  contacts: Contacts | null;
+  /** What holds each unknown where it is: little while it has far to go, more to settle it. */
+  damping: number;
+  weights: FitWeights;
+}
