@@ -38,7 +38,7 @@ const UNEVEN = 0.32;
 const LEAST_RATIO = 0.5;
 /** Soles that stay higher than this don't rest however still they are: metres, and the odds against it for each metre more. */
 const HIGH = 0.08;
-const TOO_HIGH = 40;
+const TOO_HIGH = 100;
 /** Cost of each beginning and end of a rest, in log-odds. */
 const CHANGE = 1;
 
