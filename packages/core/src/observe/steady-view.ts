@@ -8,6 +8,9 @@ import type { Observations } from './observations';
 /** A camera that strays less than this over a whole take stood still: what strays is measuring, parts of the picture's long side. */
 const STOOD = 0.0015;
 
+/** What a camera that moved has turned at least, radians. */
+const LEAST_TURN = 1e-6;
+
 /** How far a camera has turned in a frame against its mean direction over the take, and how much larger it shows things. */
 export interface CameraTurn {
   /** Directions seen in the frame as directions seen by the mean camera: column-major, x right, y down, z ahead. */
@@ -53,9 +56,11 @@ export function cameraTurns({ frames, width, height, sway }: BodyObservations, f
 
 /** The farthest that a camera turned from its mean direction, radians; 0 for one that stood still. */
 export function widestTurn(turns: readonly CameraTurn[] | null): number {
-  return (turns ?? []).reduce(
+  if (!turns) return 0;
+  // A lens that only zoomed has moved, too.
+  return turns.reduce(
     (most, { back }) => Math.max(most, Math.acos(Math.min(1, (back[0] + back[4] + back[8] - 1) / 2))),
-    0,
+    LEAST_TURN,
   );
 }
 
@@ -71,7 +76,7 @@ function focusGain(told: number, focal: number, width: number, height: number): 
   return (1 + spread / told ** 2) / (1 + spread / focal ** 2);
 }
 
-/** The mean of rotations that differ little: the mean of their matrices, made a rotation again by its quaternion. */
+/** The mean of rotations that differ little: of their quaternions, made one of length 1 again. */
 function meanTurn(turns: readonly mat3[]): mat3 {
   const mean: quat = [0, 0, 0, 0];
   for (const turn of turns) {

@@ -19,11 +19,13 @@ const STEPS = 2;
 const DAMPING = 4;
 
 /** Some frames of a body's observations. */
-function cut(whole: BodyObservations, first: number, end: number): BodyObservations {
-  const part = (values: Float32Array, width: number): Float32Array => values.slice(first * width, end * width);
+function cut({ rate, width, height, ...whole }: BodyObservations, first: number, end: number): BodyObservations {
+  const part = (values: Float32Array, stride: number): Float32Array => values.slice(first * stride, end * stride);
   return {
-    ...whole,
     frames: end - first,
+    rate,
+    width,
+    height,
     marks: part(whole.marks, MARK_COUNT * 3),
     world: part(whole.world, MARK_COUNT * 3),
     presence: part(whole.presence, 1),
@@ -51,12 +53,10 @@ export function refitAround(solved: SolvedTake, observations: BodyObservations, 
   // Which leg is which shows from what goes on around, too.
   const margin = Math.round(CONTEXT * motion.rate);
   const start = Math.max(0, first - margin);
-  const steady = withSteadyView(
-    observations,
-    solved.turned > 0 ? cameraTurns(observations, camera.focal) : null,
-    camera.focal,
-  );
-  const around = withLegsApart(cut(steady, start, Math.min(motion.frames, end + margin)));
+  const stop = Math.min(motion.frames, end + margin);
+  const turns = solved.turned > 0 ? cameraTurns(observations, camera.focal) : null;
+  const steady = withSteadyView(cut(observations, start, stop), turns && turns.slice(start, stop), camera.focal);
+  const around = withLegsApart(steady);
   const seen = cut(around, first - start, end - start);
   const prepared = prepareHinges(part);
   const resting = contacts && solePoints(motion).map(({ name }) => contacts[name].slice(first, end));

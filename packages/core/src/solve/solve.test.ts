@@ -1,6 +1,7 @@
-import { quat } from 'gl-matrix';
+import { mat3, quat, vec3 } from 'gl-matrix';
 import { observeMotion } from '../../test/observe-motion';
 import { lookAt } from '../camera/pinhole';
+import { rotation, swayOf } from '../camera/sway';
 import { averageProportions, humanoidSkeleton } from '../motion/humanoid';
 import { restMotion, worldPositions, writeRotation, type Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
@@ -112,6 +113,69 @@ describe('solving a take', () => {
 
   it('says so when nobody was seen', () => {
     expect(() => solveTake(emptyBodyObservations(20, 30, 640, 480))).toThrow(SolveError);
+  });
+});
+
+describe('a camera that moves', () => {
+  const FIELD = 55;
+  const shot = lookAt([0.3, 1.4, 4.5], [0, 0.9, 0], FIELD, 1280, 720);
+  const still = observeMotion(performance(), shot, HEIGHT);
+  const turnAt = (f: number): mat3 =>
+    rotation(0.06 * Math.sin(f * 0.15), 0.03 * Math.sin(f * 0.4), 0.02 * Math.sin(f * 0.3));
+
+  /** The same take as a camera sees it that turns in a hand. */
+  function handheld(): BodyObservations {
+    const out = {
+      ...still,
+      marks: still.marks.slice(),
+      world: still.world.slice(),
+      sway: new Float32Array(still.frames * 4),
+    };
+    for (let f = 0; f < still.frames; f++) {
+      const turn = turnAt(f);
+      if (f > 0) {
+        const back = mat3.transpose(mat3.create(), turnAt(f - 1));
+        out.sway.set(swayOf(mat3.multiply(mat3.create(), turn, back), shot.focal), f * 4);
+      }
+      for (let m = 0; m < MARK_COUNT; m++) {
+        const at = (f * MARK_COUNT + m) * 3;
+        const ray: vec3 = [(out.marks[at] - 640) / shot.focal, (out.marks[at + 1] - 360) / shot.focal, 1];
+        vec3.transformMat3(ray, ray, turn);
+        out.marks[at] = 640 + (shot.focal * ray[0]) / ray[2];
+        out.marks[at + 1] = 360 + (shot.focal * ray[1]) / ray[2];
+        const point: vec3 = [out.world[at], -out.world[at + 1], -out.world[at + 2]];
+        vec3.transformMat3(point, point, turn);
+        out.world.set([point[0], -point[1], -point[2]], at);
+      }
+    }
+    return out;
+  }
+
+  /** Mean distance of the joints of two motions after one rigid alignment, metres. */
+  const apart = (a: Motion, b: Motion): number => {
+    const [p, q] = [worldPositions(a), worldPositions(b)];
+    return meanDistance(applyAlignment(alignPoints(p, q, false), p), q);
+  };
+  const options = { height: HEIGHT, fieldOfView: FIELD };
+  const reference = solveTake(still, options);
+  const solved = solveTake(handheld(), options);
+
+  it('gives the motion that a camera on a tripod gives', () => {
+    expect(apart(solved.motion, reference.motion)).toBeLessThan(0.01);
+    expect(reference.turned).toBe(0);
+    expect(solved.turned).toBeGreaterThan(0.05);
+    expect(solved.turned).toBeLessThan(0.09);
+  });
+
+  it('is left in when that is wanted', () => {
+    const left = solveTake(handheld(), { ...options, steady: false });
+    expect(left.turned).toBe(0);
+    expect(apart(left.motion, reference.motion)).toBeGreaterThan(0.03);
+  });
+
+  it('is taken out of the neighbourhood of a change, too', () => {
+    const again = refitAround(solved, handheld(), 29, 32);
+    expect(apart(again, solved.motion)).toBeLessThan(0.005);
   });
 });
 
