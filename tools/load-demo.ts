@@ -33,17 +33,17 @@ const callsTo =
     return (response.status === 204 ? null : await response.json()) as T;
   };
 
-/** Waits until nothing waits or runs any more. @throws Error when that takes longer than three minutes. */
+/** Waits until nothing waits or runs any more. @throws Error when that takes longer than six minutes. */
 export async function untilCaptured(address: string): Promise<void> {
   for (
-    const deadline = Date.now() + 180_000;
+    const deadline = Date.now() + 360_000;
     Date.now() < deadline;
     await new Promise((resolve) => setTimeout(resolve, 300))
   ) {
     const { takes } = await callsTo(address)<ProductionView>('/api/production');
     if (takes.every((take) => take.run?.state !== 'waiting' && take.run?.state !== 'running')) return;
   }
-  throw new Error('The demo takes were not captured within three minutes.');
+  throw new Error('The demo takes were not captured within six minutes.');
 }
 
 /** Loads the demo into an empty production through the public interface, and starts to capture it. */
