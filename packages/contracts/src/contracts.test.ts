@@ -98,6 +98,16 @@ describe('pieces of observations', () => {
   });
 });
 
+describe('how the camera moved', () => {
+  it('is stored, and its pixels alone are scaled with the picture', () => {
+    const moved = example();
+    moved.sway.set([1.5, -0.25, 0.002, 0.01], 8);
+    expect(observationsFromBytes(observationsToBytes(moved)).sway).toEqual(moved.sway);
+    const twice = scalePicture(moved, 2560, 1440);
+    expect(Array.from(twice.sway.subarray(8, 12))).toEqual(Array.from(Float32Array.of(3, -0.5, 0.002, 0.01)));
+  });
+});
+
 describe('the marks file', () => {
   it('keeps to its own schema and leaves gaps empty', () => {
     const file = MarksFile.parse(JSON.parse([...marksFileText('clip', example())].join('')));
@@ -123,6 +133,13 @@ describe('the marks file', () => {
       JSON.parse([...marksFileText('clip', example({ hands: false, face: false }))].join('')),
     );
     expect(plain.frames[0].leftHand).toBeUndefined();
+  });
+
+  it('tells how the camera moved, where it did', () => {
+    const moved = example();
+    moved.sway.set([1.5, -0.25, 0.002, 0], 4);
+    const { frames } = MarksFile.parse(JSON.parse([...marksFileText('clip', moved)].join('')));
+    expect(frames.map(({ sway }) => sway)).toEqual([undefined, [1.5, -0.25, 0.002, 0], undefined, undefined]);
   });
 });
 

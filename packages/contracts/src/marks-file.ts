@@ -38,7 +38,7 @@ export const MarksFile = z.object({
       marks: z.array(Point2).length(MARK_COUNT).nullable(),
       /** Metres round the middle of the hips; +X right in the picture, +Y up, +Z to the camera. */
       world: z.array(Point3).length(MARK_COUNT).nullable(),
-      /** How the camera moved since the frame before: the middle of the picture (pixels right and down), its turn (radians, clockwise), the logarithm of its growth. Left out while it stood still. */
+      /** How the camera moved since the frame before: the middle of the picture (pixels right and down), its turn (radians, clockwise), the logarithm of its growth. Left out where all are 0. */
       sway: z.array(z.number()).length(SWAY_WIDTH).optional(),
       /** Left out when not asked for, null where not seen. */
       leftHand: Hand.nullable().optional(),
