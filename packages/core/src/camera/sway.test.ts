@@ -39,6 +39,15 @@ describe('sway', () => {
     expect(swayOf(mat3.create(), FOCAL)).toEqual([0, 0, 0, 0]);
   });
 
+  it('keeps lengths when it only turns', () => {
+    const turn = rotation(0.4, -0.3, 0.8);
+    for (const v of [
+      [1, 0, 0],
+      [0.3, -0.2, 1],
+    ] as vec3[])
+      expect(vec3.length(vec3.transformMat3([0, 0, 0], v, turn))).toBeCloseTo(vec3.length(v), 9);
+  });
+
   it('is undone by its opposite, whatever the scale of a map', () => {
     const there = rotation(0.03, -0.02, 0.05);
     const product = mat3.multiply(mat3.create(), rotation(-0.03, 0.02, -0.05), there);
