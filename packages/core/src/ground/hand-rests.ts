@@ -1,8 +1,9 @@
 import { SIDES, type Side } from '../motion/humanoid';
-import { emptyPose, poseAt, type Motion } from '../motion/motion';
-import { chainOf, jointIndex } from '../motion/skeleton';
+import type { Motion } from '../motion/motion';
+import { jointIndex } from '../motion/skeleton';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../observe/body';
 import { gaussianColumns } from '../passes/gaussian';
+import { soleTrack } from './floor';
 
 export type HandName = `${Side}Hand`;
 
@@ -34,7 +35,8 @@ function restOf(motion: Motion, observations: BodyObservations, side: Side): Flo
   const wrist = jointIndex(motion.skeleton, `${side}Hand`);
   if (wrist < 0) return null;
   const { frames, rate } = motion;
-  const path = gaussianColumns(pathOf(motion, wrist), 3, CALM * rate);
+  const track = soleTrack(motion, [{ joint: wrist, offset: [0, 0, 0] }]);
+  const path = gaussianColumns(Float32Array.from(track), 3, CALM * rate);
   const speed = (frame: number): number => {
     const [a, b] = [Math.max(0, frame - 1), Math.min(frames - 1, frame + 1)];
     return (Math.hypot(...[0, 1, 2].map((k) => path[b * 3 + k] - path[a * 3 + k])) * rate) / Math.max(1, b - a);
@@ -56,15 +58,4 @@ function restOf(motion: Motion, observations: BodyObservations, side: Side): Flo
     from = until;
   }
   return rest;
-}
-
-function pathOf(motion: Motion, joint: number): Float32Array {
-  const path = new Float32Array(motion.frames * 3);
-  const pose = emptyPose(motion.skeleton);
-  const chain = chainOf(motion.skeleton, [joint]);
-  for (let frame = 0; frame < motion.frames; frame++) {
-    poseAt(motion, frame, pose, chain);
-    path.set(pose.positions.subarray(joint * 3, joint * 3 + 3), frame * 3);
-  }
-  return path;
 }

@@ -38,10 +38,6 @@ const LEAST_ALIKE = 0.6;
 /** Steps on each level at most, the finest first. */
 const STEPS = [3, 3, 5];
 
-interface KeyFrame {
-  points: TellingPoints[];
-}
-
 const STILL: Sway = [0, 0, 0, 0];
 
 /**
@@ -53,7 +49,8 @@ const STILL: Sway = [0, 0, 0, 0];
 export class BackgroundWatch {
   private readonly focal: number;
   private readonly levels: GreyLevel[];
-  private key: KeyFrame | null = null;
+  /** What the key frame is told by, level by level. */
+  private key: TellingPoints[] | null = null;
   /** From the key frame to the frame before. */
   private before: mat3 = mat3.create();
 
@@ -73,7 +70,7 @@ export class BackgroundWatch {
     let alike = 0;
     let count = 0;
     for (let i = this.levels.length - 1; i >= 0; i--)
-      ({ alike, count } = registerLevel(this.levels[i], this.key.points[i], now, this.focal, people, STEPS[i]));
+      ({ alike, count } = registerLevel(this.levels[i], this.key[i], now, this.focal, people, STEPS[i]));
     if (count < LEAST_POINTS || alike < LEAST_ALIKE) return this.beginWith(people);
     const back = mat3.invert(mat3.create(), this.before) as mat3;
     const sway = swayOf(mat3.multiply(mat3.create(), now, back), this.focal);
@@ -86,7 +83,7 @@ export class BackgroundWatch {
   }
 
   private beginWith(people: readonly Box[]): Sway {
-    this.key = { points: this.levels.map((level) => tellingPoints(level, this.focal, people)) };
+    this.key = this.levels.map((level) => tellingPoints(level, this.focal, people));
     this.before = swayMap(STILL, this.focal);
     return STILL;
   }

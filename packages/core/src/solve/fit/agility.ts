@@ -1,10 +1,9 @@
 import { MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../observe/body';
 import { gaussianColumns } from '../../passes/gaussian';
+import { TRUNK } from './look-axes';
 
 /** Seconds over which marks are smoothed before their speed is taken: shake is no speed. */
 const CALM = 0.04;
-/** A trunk's length, metres. */
-const TRUNK = 0.5;
 /** What accelerations may be at rest, against the usual, and the speed that adds as much again as the usual, m/s. */
 export const AT_REST = 0.35;
 export const FAST = 0.4;

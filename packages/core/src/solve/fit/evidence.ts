@@ -15,8 +15,8 @@ export interface FitWeights {
   /** Standard deviations beyond which accelerations count linearly. */
   calmHuber: number;
   /** Of a resting sole point: travel for each frame, and height, metres. */
-  rest: 0.002;
-  floor: 0.01;
+  rest: number;
+  floor: number;
 }
 
 export const FIT_WEIGHTS: FitWeights = {

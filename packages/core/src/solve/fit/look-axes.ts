@@ -1,6 +1,9 @@
 import type { PinholeCamera } from '../../camera/pinhole';
 import { MARK, MARK_COUNT } from '../../observe/body';
 
+/** A trunk is about so long, metres: it tells what a pixel is where the body is. */
+export const TRUNK = 0.5;
+
 /** Length of the trunk in the picture, pixels; at least a few. */
 export function trunkPixels(marks: Float32Array, frame: number): number {
   const at = (m: number): number => (frame * MARK_COUNT + m) * 3;

@@ -1,8 +1,6 @@
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../observe/body';
-import { trunkPixels } from './look-axes';
+import { TRUNK, trunkPixels } from './look-axes';
 
-/** A trunk is about so long, metres: it tells what a pixel is where the body is. */
-const TRUNK = 0.5;
 /** Seconds to either side of a frame that a speed is taken from, and that unevenness is taken over. */
 const SPEED_REACH = 0.1;
 const UNEVEN_REACH = 0.13;
