@@ -14,16 +14,24 @@ import {
 } from '@merry-shadow/core/motion/motion';
 import { jointIndex, restPositions } from '@merry-shadow/core/motion/skeleton';
 import { MARK, MARK_COUNT, type MarkName } from '@merry-shadow/core/observe/body';
+import { NO_CONTEXT } from '@merry-shadow/core/passes/pass';
 import { sampleMotion } from '@merry-shadow/core/passes/sample-motion';
+import { smooth } from '@merry-shadow/core/passes/smooth';
 import { PoseFromPoints } from '@merry-shadow/core/solve/pose-from-points';
 import { bodyProportions, bodySkeleton } from '../choreography/figure-skeleton';
 import type { Performance } from '../choreography/perform';
 import type { Body } from '../choreography/script';
 import { matchBones, type MatchedBones } from './match-bones';
 
-/** A sole rests when it is as low and as slow as this: metres, metres a second. */
+/** A sole rests when it is as near to its own floor and as slow as this: metres, metres a second. */
 const REST_HEIGHT = 0.03;
 const REST_SPEED = 0.2;
+/**
+ * Each sole has its own floor: recorded ankles and feet lie otherwise in the body than ours, and legs of two lengths are common.
+ * It is where the sole is slow at its lowest: this part of such frames lies below it; no higher above the others' than so many metres.
+ */
+const OWN_FLOOR = 0.25;
+const HIGHEST_OWN = 0.08;
 
 /** A recorded motion with the person found in it, brought upright: +Y up. */
 interface Recording {
@@ -76,7 +84,7 @@ export function recordingSeconds(text: string): number {
 export function performRecording(text: string, body: Body, frames: number, rate: number): Performance {
   const recording = openRecording(text);
   const source = recording.motion;
-  const whole = onBody(recording, body);
+  const whole = fitForRate(onBody(recording, body), rate);
   const times = Float64Array.from({ length: frames }, (_, f) => (f / rate) * source.rate);
   const motion = sampleMotion(whole, times, rate);
   faceFront(motion);
@@ -91,6 +99,16 @@ export function performRecording(text: string, body: Body, frames: number, rate:
     mouth: new Float64Array(frames),
     eyelids: new Float64Array(frames),
   };
+}
+
+/** Standard deviation of what is smoothed before fewer frames are taken, in frames that are left. */
+const SMOOTHED = 0.4;
+
+/** Takes out of a motion what a lower rate can't hold, so that it does not come back as shake (C. E. Shannon, 1949). */
+function fitForRate(motion: Motion, rate: number): Motion {
+  if (motion.rate < rate * 1.05) return motion;
+  const seconds = SMOOTHED / rate;
+  return smooth.apply(motion, { joints: seconds, root: seconds, gestures: false }, NO_CONTEXT);
 }
 
 /** The recording on the body's skeleton, frame by frame. */
@@ -221,14 +239,21 @@ function restingSoles(motion: Motion): Soles {
   return Object.fromEntries(
     points.map(({ name }, p) => {
       const at = (f: number, k: number): number => track[(f * points.length + p) * 3 + k];
-      const flags = Uint8Array.from({ length: motion.frames }, (_, f) => {
+      const slow = Uint8Array.from({ length: motion.frames }, (_, f) => {
         const [a, b] = [Math.max(0, f - 1), Math.min(motion.frames - 1, f + 1)];
         const speed = (Math.hypot(...[0, 1, 2].map((k) => at(b, k) - at(a, k))) * motion.rate) / Math.max(1, b - a);
-        return Math.abs(at(f, 1)) < REST_HEIGHT && speed < REST_SPEED ? 1 : 0;
+        return speed < REST_SPEED ? 1 : 0;
       });
-      return [name, flags];
+      const floor = ownFloor(Array.from(slow.keys(), (f) => (slow[f] ? at(f, 1) : Infinity)));
+      return [name, slow.map((still, f) => (still && Math.abs(at(f, 1) - floor) < REST_HEIGHT ? 1 : 0))];
     }),
   ) as Soles;
+}
+
+/** Where a sole rests at its lowest, metres. @param heights frame by frame where it is slow, others infinite. */
+function ownFloor(heights: readonly number[]): number {
+  const low = heights.filter((height) => height < HIGHEST_OWN + REST_HEIGHT).sort((a, b) => a - b);
+  return low.length > 0 ? Math.max(0, Math.min(HIGHEST_OWN, low[Math.floor(low.length * OWN_FLOOR)])) : 0;
 }
 
 /** Of the soles that rest, those that are truly still on the floor after they were held. */

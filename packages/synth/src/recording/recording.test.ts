@@ -136,4 +136,42 @@ describe('sides', () => {
     ['Larynx', null],
     ['root', null],
   ])('are read from "%s": %s', (name, side) => expect(sideOf(name)).toBe(side));
+
+  it('with twice the frames does not bring their shake along', () => {
+    const fast = foreign(motion, ({ name }) => name).replace(/Frame Time: \S+/, 'Frame Time: 0.01');
+    const shaking = fast.replace(/(Frame Time.*\n)([\s\S]*)$/, (_, head: string, rows: string) => {
+      // The root alone shakes by a centimetre, up and down from frame to frame.
+      const shaken = rows
+        .trim()
+        .split('\n')
+        .map((row, f) => row.replace(/^(\S+) (\S+)/, (_m, x, y) => `${x} ${Number(y) + (f % 2)}`));
+      return head + shaken.join('\n') + '\n';
+    });
+    const heights = (text: string): number[] => {
+      const { root } = performRecording(text, BODY, 50, 30).motion;
+      return Array.from({ length: 50 }, (_, f) => root[f * 3 + 1]);
+    };
+    const [calm, shaken] = [heights(fast), heights(shaking)];
+    const apart = calm.map((height, f) => shaken[f] - height);
+    const mean = apart.reduce((sum, value) => sum + value, 0) / apart.length;
+    expect(Math.max(...apart.map((value) => Math.abs(value - mean)))).toBeLessThan(0.0015);
+  });
+
+  it('whose one foot lies higher in it than ours is planted all the same', () => {
+    // A leg shorter by 4 cm hangs in the air.
+    const joints = motion.skeleton.joints.map((joint) =>
+      joint.name === 'rightFoot' ? { ...joint, offset: [0, joint.offset[1] + 0.04, 0] as const } : joint,
+    );
+    const text = foreign({ ...motion, skeleton: { joints } }, ({ name }) => name);
+    const even = performRecording(
+      foreign(motion, ({ name }) => name),
+      BODY,
+      FRAMES,
+      script.rate,
+    ).contacts;
+    const { contacts } = performRecording(text, BODY, FRAMES, script.rate);
+    const sum = (flags: ArrayLike<number>): number => Array.from(flags).reduce((total, flag) => total + flag, 0);
+    expect(sum(even.rightToe)).toBeGreaterThan(40);
+    expect(sum(contacts.rightToe)).toBeGreaterThan(0.7 * sum(even.rightToe));
+  });
 });

@@ -2,38 +2,90 @@ import { MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../ob
 import { gaussianColumns } from '../../passes/gaussian';
 import { TRUNK } from './look-axes';
 
-/** Seconds over which marks are smoothed before their speed is taken: shake is no speed. */
+/** How strongly a mark speeds up, in the picture and along the view, frame by frame, m/s². */
+export interface Agility {
+  across: Float64Array;
+  along: Float64Array;
+}
+
+/** Seconds over which marks are smoothed before they are differentiated, and over which the network's depth is, which shakes more. */
 const CALM = 0.04;
-/** What accelerations may be at rest, against the usual, and the speed that adds as much again as the usual, m/s. */
-export const AT_REST = 0.35;
-export const FAST = 0.4;
-/** A speed counts that lasts for so long to either side, seconds: a mark that jumps is no gesture. */
-const LASTS = 0.035;
+const CALM_ALONG = 0.1;
+/** Seconds to either side over which accelerations count together. */
+const REACH = 0.1;
+const REACH_ALONG = 0.15;
+/** What of a mark's own shake remains in the accelerations of its smoothed path, squared. */
+const SHAKE = 0.15;
+/** Sum of squares of the coefficients of a fourth difference: what it makes of independent errors (variance). */
+const FOURTH = 70;
 
 /**
- * How freely a mark may be sped up in each frame: little at rest, more the faster its picture moves, so that fast
- * gestures keep their peaks while what is still is held calm.
+ * How strongly a mark was sped up around each frame, by its path over the picture and, for arms, by the network's depth:
+ * what moves that way is free to, what rests is held calm. The variance of accelerations is that of the smoothed
+ * path without what the mark's shake brings in, which fourth differences tell (empirical Bayes; Robbins, 1956).
+ * Legs have contacts to tell how they move along the view, so that the network's depth does not count for them.
  * @param trunk length of the trunk in the picture, frame by frame, pixels.
+ * @param scale metres for one metre of the network.
  */
-export function agilityOf(observations: BodyObservations, mark: MarkName, trunk: Float64Array): Float64Array {
-  const { frames, rate, marks } = observations;
-  const path = new Float32Array(frames * 2);
-  for (let frame = 0; frame < frames; frame++) {
-    const at = (frame * MARK_COUNT + MARK[mark]) * 3;
-    for (let k = 0; k < 2; k++)
-      path[frame * 2 + k] = Number.isFinite(marks[at + k]) ? marks[at + k] : path[Math.max(0, frame - 1) * 2 + k];
-  }
-  const calm = gaussianColumns(path, 2, CALM * rate);
-  const speeds = Float64Array.from({ length: frames }, (_, frame) => {
-    const [a, b] = [Math.max(0, frame - 1), Math.min(frames - 1, frame + 1)];
-    const way = Math.hypot(calm[b * 2] - calm[a * 2], calm[b * 2 + 1] - calm[a * 2 + 1]);
-    return b > a ? (way / trunk[frame]) * TRUNK * (rate / (b - a)) : 0;
+export function agilityOf(observations: BodyObservations, mark: MarkName, trunk: Float64Array, scale: number): Agility {
+  const { frames, rate, marks, world } = observations;
+  const at = (frame: number): number => (frame * MARK_COUNT + MARK[mark]) * 3;
+  const metres = trunk.map((pixels) => (TRUNK / pixels) * rate * rate);
+  const path = heldOver(frames, 2, (frame, k) => marks[at(frame) + k]);
+  const speedUp = differences(gaussianColumns(path, 2, CALM * rate), 2, SECOND, metres);
+  const shake = differences(path, 2, FOURTH_DIFFERENCE, metres);
+  const across = aroundEach(
+    speedUp.map((square, frame) => square - (SHAKE * shake[frame]) / FOURTH),
+    Math.round(REACH * rate),
+  );
+  if (!/Shoulder|Elbow|Wrist/.test(mark)) return { across, along: new Float64Array(frames) };
+  const depth = heldOver(frames, 1, (frame) => world[at(frame) + 2] * scale);
+  const away = differences(gaussianColumns(depth, 1, CALM_ALONG * rate), 1, SECOND, metres.fill(rate * rate));
+  return { across, along: aroundEach(away, Math.round(REACH_ALONG * rate)) };
+}
+
+const SECOND = [1, -2, 1];
+const FOURTH_DIFFERENCE = [1, -4, 6, -4, 1];
+
+/** Columns of values that are held where there are none. */
+function heldOver(frames: number, width: number, value: (frame: number, k: number) => number): Float32Array {
+  const out = new Float32Array(frames * width);
+  for (let frame = 0; frame < frames; frame++)
+    for (let k = 0; k < width; k++) {
+      const here = value(frame, k);
+      out[frame * width + k] = Number.isFinite(here) ? here : frame > 0 ? out[(frame - 1) * width + k] : 0;
+    }
+  return out;
+}
+
+/** Squared length of differences over neighbouring frames, times the squared unit of each frame; the ends have their neighbour's. */
+function differences(
+  columns: Float32Array,
+  width: number,
+  coefficients: readonly number[],
+  unit: Float64Array,
+): Float64Array {
+  const frames = columns.length / width;
+  const reach = (coefficients.length - 1) / 2;
+  return Float64Array.from({ length: frames }, (_, frame) => {
+    const middle = Math.min(frames - 1 - reach, Math.max(reach, frame));
+    if (middle < reach) return 0;
+    let square = 0;
+    for (let k = 0; k < width; k++) {
+      let sum = 0;
+      for (const [i, factor] of coefficients.entries()) sum += factor * columns[(middle + i - reach) * width + k];
+      square += sum * sum;
+    }
+    return square * unit[middle] * unit[middle];
   });
-  const reach = Math.round(LASTS * rate);
-  return speeds.map((_, frame) => {
-    let least = Infinity;
-    for (let k = Math.max(0, frame - reach); k <= Math.min(frames - 1, frame + reach); k++)
-      least = Math.min(least, speeds[k]);
-    return AT_REST + least / FAST;
+}
+
+/** Root of the mean of squares around each frame; nothing where they are negative. */
+function aroundEach(squares: Float64Array, reach: number): Float64Array {
+  return squares.map((_, frame) => {
+    const [from, until] = [Math.max(0, frame - reach), Math.min(squares.length, frame + reach + 1)];
+    let sum = 0;
+    for (let k = from; k < until; k++) sum += squares[k];
+    return Math.sqrt(Math.max(0, sum / (until - from)));
   });
 }

@@ -6,7 +6,7 @@ import { restMotion, type Motion } from '../../motion/motion';
 import { MARK, MARK_COUNT } from '../../observe/body';
 import { sampleMotion } from '../../passes/sample-motion';
 import { turnAbout, withoutLean } from '../network-lean';
-import { AT_REST, agilityOf, FAST } from './agility';
+import { agilityOf } from './agility';
 import { pictureRun } from './sole-picture';
 
 const HEIGHT = 1.7;
@@ -62,43 +62,77 @@ describe('how a mark runs over the picture', () => {
 });
 
 describe('agility', () => {
-  const observations = observeMotion(restMotion(humanoidSkeleton(averageProportions(HEIGHT)), 60, 30), camera, HEIGHT);
-  const trunk = new Float64Array(60).fill(100);
+  const FRAMES = 90;
+  const observations = observeMotion(
+    restMotion(humanoidSkeleton(averageProportions(HEIGHT)), FRAMES, 30),
+    camera,
+    HEIGHT,
+  );
+  const trunk = new Float64Array(FRAMES).fill(100);
+  /** The left wrist moved over the picture and in depth. */
+  const moved = (x: (f: number) => number, z: (f: number) => number = () => 0): typeof observations => {
+    const out = { ...observations, marks: observations.marks.slice(), world: observations.world.slice() };
+    for (let f = 0; f < FRAMES; f++) {
+      out.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] += x(f);
+      out.world[(f * MARK_COUNT + MARK.leftWrist) * 3 + 2] += z(f);
+    }
+    return out;
+  };
+  const across = (seen: typeof observations, pixels = trunk): Float64Array =>
+    agilityOf(seen, 'leftWrist', pixels, 1).across;
 
-  it('is least for what is still, whatever shakes by a pixel', () => {
-    const shaking = { ...observations, marks: observations.marks.slice() };
-    for (let f = 0; f < 60; f++) shaking.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] += f % 2 ? 0.5 : -0.5;
-    expect(Math.max(...agilityOf(observations, 'leftWrist', trunk))).toBeCloseTo(AT_REST, 6);
-    expect(Math.max(...agilityOf(shaking, 'leftWrist', trunk))).toBeLessThan(AT_REST + 0.1);
+  it('is nothing for what is still or goes evenly, and next to nothing for what shakes', () => {
+    expect(Math.max(...across(observations))).toBeLessThan(0.01);
+    expect(Math.max(...across(moved((f) => f * 20)).subarray(10, 80))).toBeLessThan(0.05);
+    // Shake by a pixel to and fro, five millimetres: as accelerations 9 m/s².
+    expect(Math.max(...across(moved((f) => (f % 2 ? 0.5 : -0.5))))).toBeLessThan(0.3);
   });
 
-  it('grows with the speed of the picture, in trunks a second', () => {
-    const moving = { ...observations, marks: observations.marks.slice() };
-    for (let f = 0; f < 60; f++) moving.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] += f * 20;
-    // 600 px a second are six trunks, three metres; with a trunk of twice the size it is half of that.
-    expect(agilityOf(moving, 'leftWrist', trunk)[30]).toBeCloseTo(AT_REST + 3 / FAST, 1);
-    expect(agilityOf(moving, 'leftWrist', new Float64Array(60).fill(200))[30]).toBeCloseTo(AT_REST + 1.5 / FAST, 1);
+  it('is the acceleration of what swings, in metres where the body is', () => {
+    // 20 px are 0.1 m; once a second.
+    const swing = moved((f) => 20 * Math.sin((2 * Math.PI * f) / 30));
+    const expected = (0.1 * (2 * Math.PI) ** 2) / Math.SQRT2;
+    const found = across(swing).subarray(15, 75);
+    const mean = found.reduce((sum, value) => sum + value, 0) / found.length;
+    expect(mean / expected).toBeGreaterThan(0.85);
+    expect(mean / expected).toBeLessThan(1.05);
+    const larger = across(swing, new Float64Array(FRAMES).fill(200)).subarray(15, 75);
+    expect(larger[30] / found[30]).toBeCloseTo(0.5, 2);
   });
 
-  it('is not given to a mark that jumps once and stays', () => {
-    const jumping = { ...observations, marks: observations.marks.slice() };
-    for (let f = 30; f < 60; f++) jumping.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] += 40;
-    const steady = { ...observations, marks: observations.marks.slice() };
-    for (let f = 25; f < 60; f++) steady.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] += Math.min(10, f - 25) * 4;
-    const most = (seen: typeof jumping): number => Math.max(...agilityOf(seen, 'leftWrist', trunk));
-    // The same way in a third of a second is slower, and yet frees more of it for longer.
-    expect(most(jumping)).toBeLessThan(AT_REST + 3 / FAST);
-    expect(agilityOf(steady, 'leftWrist', trunk)[30]).toBeGreaterThan(AT_REST + 0.7);
-    expect(agilityOf(jumping, 'leftWrist', trunk)[26]).toBeLessThan(AT_REST + 0.1);
+  it('is not given to a mark that jumps, once and back or for good', () => {
+    const way = 40;
+    const walks = across(moved((f) => way / (1 + Math.exp((45 - f) / 2))));
+    const spike = across(moved((f) => (f === 45 ? way : 0)));
+    const step = across(moved((f) => (f < 45 ? 0 : way)));
+    expect(Math.max(...walks)).toBeGreaterThan(2);
+    // Frame by frame a jump of 40 px is 180 m/s².
+    expect(Math.max(...spike)).toBeLessThan(15);
+    expect(Math.max(...step)).toBeLessThan(15);
+  });
+
+  it('comes from the depth of arms, not of legs, along the view', () => {
+    const swing = (f: number): number => 0.2 * Math.sin((2 * Math.PI * f) / 30);
+    const seen = moved(() => 0, swing);
+    for (let f = 0; f < FRAMES; f++) seen.world[(f * MARK_COUNT + MARK.leftKnee) * 3 + 2] += swing(f);
+    const arm = agilityOf(seen, 'leftWrist', trunk, 1);
+    expect(arm.along[45]).toBeGreaterThan(3);
+    expect(agilityOf(seen, 'leftWrist', trunk, 2).along[45] / arm.along[45]).toBeCloseTo(2, 5);
+    expect(Math.max(...arm.across)).toBeLessThan(0.01);
+    expect(Math.max(...agilityOf(seen, 'leftKnee', trunk, 1).along)).toBe(0);
   });
 
   it('goes on over gaps', () => {
-    const holed = { ...observations, marks: observations.marks.slice() };
-    holed.marks.fill(NaN, 20 * MARK_COUNT * 3, 25 * MARK_COUNT * 3);
-    const agility = agilityOf(holed, 'rightElbow', trunk);
-    expect(agility.every(Number.isFinite)).toBe(true);
+    const holed = { ...observations, marks: observations.marks.slice(), world: observations.world.slice() };
+    for (const values of [holed.marks, holed.world]) values.fill(NaN, 20 * MARK_COUNT * 3, 25 * MARK_COUNT * 3);
+    const { across, along } = agilityOf(holed, 'rightElbow', trunk, 1);
     // What stands still before and after a gap has not moved in it.
-    expect(Math.max(...agility)).toBeCloseTo(AT_REST, 6);
+    for (const values of [across, along]) expect(Math.max(...values)).toBeLessThan(0.01);
+  });
+
+  it('is nothing where there are too few frames to tell', () => {
+    const short = observeMotion(restMotion(humanoidSkeleton(averageProportions(HEIGHT)), 2, 30), camera, HEIGHT);
+    expect([...agilityOf(short, 'leftWrist', new Float64Array(2).fill(100), 1).across]).toEqual([0, 0]);
   });
 });
 

@@ -9,7 +9,7 @@ export interface FitWeights {
   /** Of the network's bone vectors across and along the view, metres. */
   across: number;
   along: number;
-  /** Of accelerations across and along the view, m/s²; larger ones count linearly (Huber). */
+  /** Of accelerations across and along the view of what rests, m/s²; what moves has more (`agility.ts`). */
   calmAcross: number;
   calmAlong: number;
   /** Standard deviations beyond which accelerations count linearly. */
@@ -23,9 +23,9 @@ export const FIT_WEIGHTS: FitWeights = {
   mark: 0.045,
   across: 0.15,
   along: 0.09,
-  calmAcross: 3,
-  calmAlong: 2.5,
-  calmHuber: 0.45,
+  calmAcross: 0.7,
+  calmAlong: 0.58,
+  calmHuber: 0.65,
   rest: 0.002,
   floor: 0.01,
 };

@@ -1,6 +1,6 @@
 import type { Motion } from '../../motion/motion';
 import { isSeen, MARK, MARK_COUNT } from '../../observe/body';
-import { agilityOf } from './agility';
+import { agilityOf, type Agility } from './agility';
 import { BandedSystem } from './banded';
 import { BodyModel } from './body-model';
 import { lookAxes, trunkPixels } from './look-axes';
@@ -13,8 +13,10 @@ import type { Evidence } from './evidence';
 const MARK_HUBER = 2;
 const SURE = 0.6;
 
-/** The picture's speed tells little of the speed along the view: what it frees there, against across. */
-const FREE_ALONG = 0.25;
+/** Standard deviation of accelerations, in those that were seen: across the view, along it by the picture, and along it by the network's depth. */
+const FREE_ACROSS = 3;
+const FREE_ALONG = 0.9;
+const FREE_BY_DEPTH = 2;
 
 /** Standard deviation of a depth camera's depth of a joint, metres, and where it counts ever less. */
 const DEPTH_SIGMA = 0.025;
@@ -89,7 +91,7 @@ export function fitWindow(
       : [],
   );
   const trunks = Float64Array.from({ length: observations.frames }, (_, f) => trunkPixels(observations.marks, f));
-  const agility = points.map(({ mark }) => (mark ? agilityOf(observations, mark, trunks) : NO_AGILITY));
+  const agility = points.map(({ mark }) => (mark ? agilityOf(observations, mark, trunks, scale) : NO_AGILITY));
   const view = new Float64Array(9);
   const { axes } = camera;
 
@@ -269,9 +271,10 @@ export function fitWindow(
   function addCalm(frame: number): void {
     for (let p = 0; p < P; p++) {
       if (!points[p].mark) continue;
-      const free = agility[p][frame + 1];
-      const across = points[p].nimble * weights.calmAcross * free;
-      const away = points[p].nimble * weights.calmAlong * (free > 1 ? 1 + (free - 1) * FREE_ALONG : free);
+      const seen = agility[p].across[frame + 1];
+      const across = points[p].nimble * weights.calmAcross + FREE_ACROSS * seen;
+      const away =
+        points[p].nimble * weights.calmAlong + FREE_ALONG * seen + FREE_BY_DEPTH * agility[p].along[frame + 1];
       const at = ((frame - first) * P + p) * 3;
       for (let k = 0; k < 3; k++)
         push[k] = -(places[at + k] - 2 * places[at + 3 * P + k] + places[at + 6 * P + k]) * rate * rate;
@@ -363,7 +366,7 @@ export function fitWindow(
   }
 }
 
-const NO_AGILITY = new Float64Array();
+const NO_AGILITY: Agility = { across: new Float64Array(), along: new Float64Array() };
 const dense = new Float64Array(64);
 const shin = new Float64Array(3);
 const foot = new Float64Array(3);
