@@ -12,6 +12,11 @@ const LEAST_CROWD = 12;
 const TILT_SIGMA = 0.065;
 const ROLL_SIGMA = 0.02;
 const ROUNDS = 8;
+/** What lies lower than this part of all that rests is a mistake; what lies higher above it than so many metres rests on something else than the floor. */
+const LOWEST = 0.05;
+const SAME_FLOOR = 0.2;
+/** How often the floor is told anew from what rests on it. */
+const LOOKS = 3;
 
 /**
  * Finds the floor under the feet and turns and lifts motion and camera together so that it is level at
@@ -23,10 +28,12 @@ const ROUNDS = 8;
 export function levelFloor(motion: Motion, camera: PinholeCamera, tilts = true): PinholeCamera {
   const resting = restingSoles(motion);
   if (resting.length === 0) return camera;
-  const [slopeX, slopeZ] = tilts ? fitPlane(resting) : [0, 0];
+  let [slopeX, slopeZ] = [0, 0];
+  for (let look = 0; tilts && look < LOOKS; look++)
+    [slopeX, slopeZ] = fitPlane(onLowest(resting, ([x, y, z]) => y - slopeX * x - slopeZ * z));
   const turn = quat.rotationTo([0, 0, 0, 1], vec3.normalize([0, 0, 0], [-slopeX, 1, -slopeZ]), [0, 1, 0]);
   const turned = turnWorld(motion, camera, turn);
-  const again = restingSoles(motion)
+  const again = onLowest(restingSoles(motion), ([, y]) => y)
     .map(([, y]) => y)
     .sort((a, b) => a - b);
   // Most of what rests rests on the floor; what is slow in the air lies above it.
@@ -37,6 +44,13 @@ export function levelFloor(motion: Motion, camera: PinholeCamera, tilts = true):
 }
 
 type Point = readonly [x: number, y: number, z: number];
+
+/** Those points that rest on the lowest floor: who steps onto a thing rests higher. */
+function onLowest(points: readonly Point[], height: (point: Point) => number): Point[] {
+  const heights = points.map(height);
+  const base = [...heights].sort((a, b) => a - b)[Math.floor(heights.length * LOWEST)];
+  return points.filter((_, i) => heights[i] < base + SAME_FLOOR);
+}
 
 /** Slow soles, of each frame the lowest one. */
 function restingSoles(motion: Motion): Point[] {
