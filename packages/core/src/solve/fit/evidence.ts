@@ -20,12 +20,12 @@ export interface FitWeights {
 }
 
 export const FIT_WEIGHTS: FitWeights = {
-  mark: 0.045,
+  mark: 0.038,
   across: 0.15,
   along: 0.09,
-  calmAcross: 0.7,
-  calmAlong: 0.58,
-  calmHuber: 0.65,
+  calmAcross: 0.5,
+  calmAlong: 0.4,
+  calmHuber: 1,
   rest: 0.002,
   floor: 0.01,
 };

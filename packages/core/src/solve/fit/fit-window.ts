@@ -16,7 +16,7 @@ const SURE = 0.6;
 /** Standard deviation of accelerations, in those that were seen: across the view, along it by the picture, and along it by the network's depth. */
 const FREE_ACROSS = 3;
 const FREE_ALONG = 0.9;
-const FREE_BY_DEPTH = 2;
+const FREE_BY_DEPTH = 4;
 
 /** Standard deviation of a depth camera's depth of a joint, metres, and where it counts ever less. */
 const DEPTH_SIGMA = 0.025;
