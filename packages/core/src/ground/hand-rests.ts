@@ -1,5 +1,6 @@
 import { SIDES, type Side } from '../motion/humanoid';
 import type { Motion } from '../motion/motion';
+import { runsWhere } from '../motion/runs';
 import { jointIndex } from '../motion/skeleton';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../observe/body';
 import { gaussianColumns } from '../passes/gaussian';
@@ -50,12 +51,8 @@ function restOf(motion: Motion, observations: BodyObservations, side: Side): Flo
     const still = path[frame * 3 + 1] < HEIGHT[resting] && speed(frame) < SPEED[resting];
     rest[frame] = still && (resting || sure(frame)) ? 1 : 0;
   }
-  const least = Math.ceil(LEAST * rate);
-  for (let from = 0; from < frames; from++) {
-    let until = from;
-    while (until < frames && rest[until] === 1) until++;
-    if (until - from < least) rest.fill(0, from, until);
-    from = until;
-  }
-  return rest;
+  const long = new Float64Array(frames);
+  for (const [from, until] of runsWhere(frames, (frame) => rest[frame] === 1, Math.ceil(LEAST * rate)))
+    long.fill(1, from, until);
+  return long;
 }

@@ -30,6 +30,16 @@ describe('what plants hold', () => {
     expect(rightHand.places[15 * 3 + 1]).toBeCloseTo(at('rightHand', 15, 1), 6);
   });
 
+  it('is on the thing that a foot stands on, high above the floor, and on the floor a little above it', () => {
+    const lifted = (metres: number): Float64Array => track.map((value, i) => value + (i % 3 === 1 ? metres : 0));
+    const heelAt = (metres: number): number =>
+      holdsOf(FRAMES, points, [Plant.parse({ part: 'leftHeel', from: 10, until: 21 })], lifted(metres)).leftHeel.places[
+        15 * 3 + 1
+      ];
+    expect(heelAt(0.4)).toBeCloseTo(at('leftHeel', 15, 1) + 0.4, 6);
+    expect(heelAt(0.06)).toBe(0);
+  });
+
   it('is firm within the span and eases beside it', () => {
     const { weights } = holds({ part: 'leftToe', from: 10, until: 20, ease: 4 }).leftToe;
     expect([...weights.subarray(10, 20)]).toEqual(Array(10).fill(1));

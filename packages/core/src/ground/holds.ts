@@ -46,12 +46,21 @@ export function holdsOf(
   return holds;
 }
 
-/** Where the part was over its span, by the median of each axis; feet on the floor. */
+/** A foot that is planted higher than this stands on a thing, not on the floor, metres. */
+const ON_A_THING = 0.15;
+
+/** Where the part was over its span, by the median of each axis; feet on the floor, unless they were far above it. */
 function middleOf({ part, from, until }: Plant, points: readonly PlantedPoint[], track: Float64Array): number[] {
-  const p = points.findIndex((point) => point.name === part);
-  const middle = (axis: number): number =>
-    median(Float64Array.from({ length: until - from }, (_, i) => track[((from + i) * points.length + p) * 3 + axis]));
-  return [middle(0), part.endsWith('Hand') ? middle(1) : 0, middle(2)];
+  const middle = (name: string, axis: number): number => {
+    const p = points.findIndex((point) => point.name === name);
+    return median(
+      Float64Array.from({ length: until - from }, (_, i) => track[((from + i) * points.length + p) * 3 + axis]),
+    );
+  };
+  const place = [0, 1, 2].map((axis) => middle(part, axis));
+  if (part.endsWith('Hand')) return place;
+  const lowest = Math.min(...['Heel', 'Toe'].map((end) => middle(part.replace(/Heel|Toe/, end), 1)));
+  return lowest > ON_A_THING ? place : [place[0], 0, place[2]];
 }
 
 /** Heel and ball of one foot that stand together stand as far apart as the foot is long. Changes the heels' places. */

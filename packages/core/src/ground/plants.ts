@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Motion } from '../motion/motion';
+import { runsWhere } from '../motion/runs';
 import { jointIndex } from '../motion/skeleton';
 import { solePoints, type SolePoint } from './floor';
 import type { HandName } from './hand-rests';
@@ -15,7 +16,7 @@ export const Plant = z.object({
   until: z.number().int().min(1),
   /** Frames over which it takes hold before and lets go after. */
   ease: z.number().int().min(0).max(60).default(4),
-  /** Where it stays, metres; null takes the middle of where it was. Feet stay on the floor. */
+  /** Where it stays, metres; null takes the middle of where it was, for feet on the floor or on the thing they stood on. */
   place: z.tuple([z.number(), z.number(), z.number()]).nullable().default(null),
 });
 export type Plant = z.infer<typeof Plant>;
@@ -34,12 +35,8 @@ export function plantsFrom(contacts: Resting<ArrayLike<number>> | null): Plant[]
   if (!contacts) return [];
   const plants: Plant[] = [];
   for (const [part, weights] of Object.entries(contacts) as [PlantedPart, ArrayLike<number>][]) {
-    for (let from = 0; from < weights.length;) {
-      let until = from;
-      while (until < weights.length && weights[until] > 0) until++;
-      if (until - from >= LEAST_FRAMES) plants.push({ part, ...firmSpan(weights, from, until), ease: 5, place: null });
-      from = Math.max(until, from + 1);
-    }
+    for (const [from, until] of runsWhere(weights.length, (frame) => weights[frame] > 0, LEAST_FRAMES))
+      plants.push({ part, ...firmSpan(weights, from, until), ease: 5, place: null });
   }
   return plants.sort((a, b) => a.from - b.from);
 }

@@ -1,3 +1,4 @@
+import { runsWhere } from '../motion/runs';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from './body';
 
 const PARTS = ['Knee', 'Ankle', 'Heel', 'FootIndex'] as const;
@@ -39,12 +40,8 @@ export function withLegsApart(observations: BodyObservations): BodyObservations 
 export function tangledLegs(observations: BodyObservations): Uint8Array {
   const { frames, marks } = observations;
   const out = new Uint8Array(frames);
-  for (let from = 0; from < frames;) {
-    let until = from;
-    while (until < frames && isSeen(observations, until)) until++;
-    if (until - from > 3) untangleRun(marks, from, until, out);
-    from = Math.max(until, from + 1);
-  }
+  for (const [from, until] of runsWhere(frames, (frame) => isSeen(observations, frame), 4))
+    untangleRun(marks, from, until, out);
   return out;
 }
 

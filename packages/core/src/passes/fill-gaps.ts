@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { alignSigns, copyMotion, type Motion } from '../motion/motion';
+import { runsWhere, type Run } from '../motion/runs';
 import { bridgeSpan } from './bridge';
 import type { Pass } from './pass';
 
@@ -7,17 +8,8 @@ const Options = z.object({
   longest: z.number().min(0.05).max(5).default(1).meta({ title: 'Longest gap', unit: 's' }),
 });
 
-/** Runs of frames in which nobody was seen, as from … until − 1. */
-export function gapsOf(bridged: Uint8Array): [from: number, until: number][] {
-  const gaps: [number, number][] = [];
-  for (let from = 0; from < bridged.length;) {
-    let until = from;
-    while (until < bridged.length && bridged[until]) until++;
-    if (until > from) gaps.push([from, until]);
-    from = Math.max(until, from + 1);
-  }
-  return gaps;
-}
+/** Runs of frames in which nobody was seen. */
+export const gapsOf = (bridged: Uint8Array): Run[] => runsWhere(bridged.length, (frame) => bridged[frame] !== 0);
 
 /** Lets the motion run on through gaps with the speed it comes and leaves with, instead of straight across. */
 export const fillGaps: Pass<z.infer<typeof Options>> = {

@@ -1,6 +1,7 @@
 import { crossings } from '../passes/keep-apart';
 import { PassStep } from '../passes/run-passes';
-import { runsWhere, type Snag, type SnagDetector } from './snag';
+import { runsWhere } from '../motion/runs';
+import { type Snag, type SnagDetector } from './snag';
 
 /** Half the width of a slender trunk, metres: what is nearer to its middle is surely inside. */
 const GIRTH = 0.1;

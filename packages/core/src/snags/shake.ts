@@ -3,7 +3,8 @@ import { worldPositions } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
 import { gaussianColumns } from '../passes/gaussian';
 import { PassStep } from '../passes/run-passes';
-import { runsWhere, type SnagDetector } from './snag';
+import { runsWhere } from '../motion/runs';
+import { type SnagDetector } from './snag';
 
 const SEEN_AT = ['leftHand', 'rightHand', 'leftFoot', 'rightFoot', 'head'];
 /** Seconds of the calm path that speed is taken from, and of the stretch that shake is averaged over. */

@@ -33,19 +33,3 @@ export interface SnagDetector {
   title: string;
   find: (context: SnagContext) => Snag[];
 }
-
-/** Runs of frames in which something holds, as from … until − 1. */
-export function runsWhere(
-  frames: number,
-  holds: (frame: number) => boolean,
-  least = 1,
-): [from: number, until: number][] {
-  const runs: [number, number][] = [];
-  for (let from = 0; from < frames;) {
-    let until = from;
-    while (until < frames && holds(until)) until++;
-    if (until - from >= least) runs.push([from, until]);
-    from = Math.max(until, from + 1);
-  }
-  return runs;
-}

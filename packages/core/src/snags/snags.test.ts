@@ -7,7 +7,7 @@ import { jointIndex } from '../motion/skeleton';
 import { NO_CONTEXT } from '../passes/pass';
 import { passNamed } from '../passes/registry';
 import { shake } from './shake';
-import { runsWhere, type Snag, type SnagDetector } from './snag';
+import type { Snag, SnagDetector } from './snag';
 import { hover, sink, slide } from './soles';
 import { swaps } from './swaps';
 
@@ -30,19 +30,6 @@ function mended(motion: Motion, { mend }: Snag): Motion {
     NO_CONTEXT,
   );
 }
-
-describe('runs of frames', () => {
-  it('are told from … until, and only those that last', () => {
-    const flags = [1, 1, 0, 1, 0, 0, 1, 1, 1];
-    expect(runsWhere(9, (f) => flags[f] === 1)).toEqual([
-      [0, 2],
-      [3, 4],
-      [6, 9],
-    ]);
-    expect(runsWhere(9, (f) => flags[f] === 1, 3)).toEqual([[6, 9]]);
-    expect(runsWhere(0, () => true)).toEqual([]);
-  });
-});
 
 describe('a body that stands still', () => {
   it.each(KINDS.map((kind) => [kind.kind, kind] as const))('has no %s', (_, kind) => {

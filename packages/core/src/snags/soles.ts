@@ -1,7 +1,8 @@
 import { solePoints, soleTrack } from '../ground/floor';
 import { Plant } from '../ground/plants';
 import { PassStep } from '../passes/run-passes';
-import { runsWhere, type Snag, type SnagContext, type SnagDetector } from './snag';
+import { runsWhere } from '../motion/runs';
+import { type Snag, type SnagContext, type SnagDetector } from './snag';
 
 /** A sole on the floor, metres. */
 const LOW = 0.03;

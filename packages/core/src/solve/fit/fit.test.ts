@@ -1,7 +1,7 @@
 import { quat } from 'gl-matrix';
 import { observeMotion } from '../../../test/observe-motion';
 import { lookAt } from '../../camera/pinhole';
-import { solePoints, soleTrack } from '../../ground/floor';
+import { lowestSole, solePoints, soleTrack } from '../../ground/floor';
 import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
 import { copyMotion, restMotion, worldPositions, writeRotation, type Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
@@ -186,6 +186,18 @@ describe('the floor', () => {
     const track = soleTrack(motion);
     const [first, last] = [track[1], track[89 * solePoints(motion).length * 3 + 1]];
     expect(last - first).toBeCloseTo(0.15, 2);
+  });
+
+  it('is what lies lowest, however long somebody stands on a thing', () => {
+    const motion = restMotion(skeleton, 120, 30);
+    for (let f = 0; f < 120; f++) {
+      motion.root[f * 3 + 1] += 0.2 + 0.5 * Math.min(1, Math.max(0, (f - 25) / 15));
+      motion.root[f * 3 + 2] = 0.4 * Math.min(1, Math.max(0, (f - 25) / 15));
+    }
+    levelFloor(motion, lookAt([0, 1.3, 5], [0, 1, 0], 50, 960, 540));
+    const low = lowestSole(motion);
+    expect(Math.abs(low[10])).toBeLessThan(0.02);
+    expect(Math.abs(low[100] - 0.5)).toBeLessThan(0.03);
   });
 
   it('keeps the tilt of a take on the spot', () => {
