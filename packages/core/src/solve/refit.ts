@@ -4,6 +4,7 @@ import { MARK_COUNT, type BodyObservations } from '../observe/body';
 import { cameraTurns, withSteadyView } from '../observe/steady-view';
 import { withLegsApart } from '../observe/untangle-legs';
 import { sampleMotion } from '../passes/sample-motion';
+import { agilities } from './fit/agility';
 import { FIT_WEIGHTS } from './fit/evidence';
 import { fitWindow } from './fit/fit-window';
 import { prepareHinges, restoreLimbs } from './fit/hinges';
@@ -60,10 +61,12 @@ export function refitAround(solved: SolvedTake, observations: BodyObservations, 
   const seen = cut(around, first - start, end - start);
   const prepared = prepareHinges(part);
   const resting = contacts && solePoints(motion).map(({ name }) => contacts[name].slice(first, end));
+  const straight = withoutLean(seen);
   fitWindow(
     prepared.motion,
     {
-      observations: withoutLean(seen),
+      observations: straight,
+      agilities: agilities(straight, body.scale),
       camera,
       scale: body.scale,
       height: body.proportions.height,

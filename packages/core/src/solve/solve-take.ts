@@ -14,6 +14,7 @@ import { withLegsApart } from '../observe/untangle-legs';
 import { gaussianColumns } from '../passes/gaussian';
 import { NO_CONTEXT } from '../passes/pass';
 import { smooth } from '../passes/smooth';
+import { agilities } from './fit/agility';
 import { findContacts } from './fit/contacts';
 import { pictureRun } from './fit/sole-picture';
 import { levelFloor } from './fit/floor-plane';
@@ -190,7 +191,13 @@ function fitWhole(
   const { motion } = prepared;
   let camera = first;
   const findsTilt = options.tilt === undefined;
-  const evidence = { observations, scale: body.scale, height: body.proportions.height, weights };
+  const evidence = {
+    observations,
+    agilities: agilities(observations, body.scale),
+    scale: body.scale,
+    height: body.proportions.height,
+    weights,
+  };
   fitTake(motion, { ...evidence, camera, contacts: null, damping: ROUNDS[0].damping }, ROUNDS[0].steps);
   let contacts: SolvedTake['contacts'] = null;
   const picture = solePoints(motion).map(({ name }) => pictureRun(observations, SOLE_MARKS[name]));

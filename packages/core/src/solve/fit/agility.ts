@@ -1,12 +1,17 @@
 import { MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../observe/body';
 import { gaussianColumns } from '../../passes/gaussian';
-import { TRUNK } from './look-axes';
+import { SIDES } from '../../motion/humanoid';
+import { MARK_OFFSETS } from '../joint-offsets';
+import { TRUNK, trunkPixels } from './look-axes';
 
 /** How strongly a mark speeds up, in the picture and along the view, frame by frame, m/s². */
 export interface Agility {
   across: Float64Array;
   along: Float64Array;
 }
+
+/** That of every mark that the fit follows. */
+export type Agilities = ReadonlyMap<MarkName, Agility>;
 
 /** Seconds over which marks are smoothed before they are differentiated, and over which the network's depth is, which shakes more. */
 const CALM = 0.04;
@@ -42,6 +47,13 @@ export function agilityOf(observations: BodyObservations, mark: MarkName, trunk:
   const depth = heldOver(frames, 1, (frame) => world[at(frame) + 2] * scale);
   const away = differences(gaussianColumns(depth, 1, CALM_ALONG * rate), 1, SECOND, metres.fill(rate * rate));
   return { across, along: aroundEach(away, Math.round(REACH_ALONG * rate)) };
+}
+
+/** How strongly each mark that the fit follows was sped up. @param scale metres for one metre of the network. */
+export function agilities(observations: BodyObservations, scale: number): Agilities {
+  const trunk = Float64Array.from({ length: observations.frames }, (_, f) => trunkPixels(observations.marks, f));
+  const marks = SIDES.flatMap((side) => Object.keys(MARK_OFFSETS).map((part) => (side + part) as MarkName));
+  return new Map(marks.map((mark) => [mark, agilityOf(observations, mark, trunk, scale)]));
 }
 
 const SECOND = [1, -2, 1];

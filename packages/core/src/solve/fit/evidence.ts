@@ -1,5 +1,6 @@
 import type { PinholeCamera } from '../../camera/pinhole';
 import type { BodyObservations } from '../../observe/body';
+import type { Agilities } from './agility';
 import type { Contacts } from './contacts';
 
 /** How strongly each kind of evidence is believed; see docs/accuracy.md for what each part brings. */
@@ -33,6 +34,8 @@ export const FIT_WEIGHTS: FitWeights = {
 /** All that a motion is fitted to. */
 export interface Evidence {
   observations: BodyObservations;
+  /** How strongly marks speed up in them. */
+  agilities: Agilities;
   camera: PinholeCamera;
   /** Metres for one metre of the network. */
   scale: number;

@@ -1,6 +1,5 @@
 import type { Motion } from '../../motion/motion';
 import { isSeen, MARK, MARK_COUNT } from '../../observe/body';
-import { agilityOf, type Agility } from './agility';
 import { BandedSystem } from './banded';
 import { BodyModel } from './body-model';
 import { lookAxes, trunkPixels } from './look-axes';
@@ -90,8 +89,7 @@ export function fitWindow(
         ]
       : [],
   );
-  const trunks = Float64Array.from({ length: observations.frames }, (_, f) => trunkPixels(observations.marks, f));
-  const agility = points.map(({ mark }) => (mark ? agilityOf(observations, mark, trunks, scale) : NO_AGILITY));
+  const agility = points.map(({ mark }) => mark && evidence.agilities.get(mark));
   const view = new Float64Array(9);
   const { axes } = camera;
 
@@ -270,11 +268,11 @@ export function fitWindow(
   /** Accelerations of a point, all three parts at once, each with its own weight. */
   function addCalm(frame: number): void {
     for (let p = 0; p < P; p++) {
-      if (!points[p].mark) continue;
-      const seen = agility[p].across[frame + 1];
+      const swift = agility[p];
+      if (!swift) continue;
+      const seen = swift.across[frame + 1];
       const across = points[p].nimble * weights.calmAcross + FREE_ACROSS * seen;
-      const away =
-        points[p].nimble * weights.calmAlong + FREE_ALONG * seen + FREE_BY_DEPTH * agility[p].along[frame + 1];
+      const away = points[p].nimble * weights.calmAlong + FREE_ALONG * seen + FREE_BY_DEPTH * swift.along[frame + 1];
       const at = ((frame - first) * P + p) * 3;
       for (let k = 0; k < 3; k++)
         push[k] = -(places[at + k] - 2 * places[at + 3 * P + k] + places[at + 6 * P + k]) * rate * rate;
@@ -366,7 +364,6 @@ export function fitWindow(
   }
 }
 
-const NO_AGILITY: Agility = { across: new Float64Array(), along: new Float64Array() };
 const dense = new Float64Array(64);
 const shin = new Float64Array(3);
 const foot = new Float64Array(3);

@@ -5,11 +5,13 @@ import { lowestSole, solePoints, soleTrack } from '../../ground/floor';
 import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
 import { copyMotion, restMotion, worldPositions, writeRotation, type Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
+import type { BodyObservations } from '../../observe/body';
 import { withoutLean } from '../network-lean';
 import { BodyModel } from './body-model';
 import { findContacts } from './contacts';
 import { fitTake } from './fit-take';
 import { FIT_WEIGHTS } from './evidence';
+import { agilities } from './agility';
 import { levelFloor } from './floor-plane';
 import { prepareHinges, restoreLimbs } from './hinges';
 
@@ -211,8 +213,9 @@ describe('the floor', () => {
 describe('the fit', () => {
   const camera = lookAt([0.2, 1.3, 4], [0, 0.9, 0], 55, 1280, 720);
   const truth = waving();
+  const told = (observations: BodyObservations) => ({ observations, agilities: agilities(observations, 1) });
   const evidence = {
-    observations: withoutLean(observeMotion(truth, camera, HEIGHT)),
+    ...told(withoutLean(observeMotion(truth, camera, HEIGHT))),
     camera,
     scale: 1,
     height: HEIGHT,
@@ -253,13 +256,13 @@ describe('the fit', () => {
     marks[wrist] += 150;
     const [calm, jumped] = [copyMotion(truth), copyMotion(truth)];
     fitTake(calm, evidence, 5);
-    fitTake(jumped, { ...evidence, observations: { ...evidence.observations, marks } }, 5);
+    fitTake(jumped, { ...evidence, ...told({ ...evidence.observations, marks }) }, 5);
     expect(apart(calm, jumped, ['leftHand'])).toBeLessThan(0.02);
   });
 
   it('in windows comes to the same as in one, without a seam', () => {
     const long = waving(240);
-    const seen = { ...evidence, observations: withoutLean(observeMotion(long, camera, HEIGHT)) };
+    const seen = { ...evidence, ...told(withoutLean(observeMotion(long, camera, HEIGHT))) };
     const [whole, parts] = [copyMotion(long), copyMotion(long)];
     for (const motion of [whole, parts]) for (let f = 0; f < 240; f++) motion.root[f * 3] += 0.05;
     fitTake(whole, seen, 6);
@@ -280,13 +283,13 @@ describe('the fit', () => {
   it('holds a sole where it rests', () => {
     const motion = copyMotion(truth);
     const contacts = Array.from({ length: 4 }, () => new Float64Array(motion.frames).fill(1));
-    const observations = {
+    const seen = told({
       ...evidence.observations,
       marks: evidence.observations.marks.map((value, i) => (i % 3 < 2 ? value + 3 * Math.sin(i * 12.9898) : value)),
-    };
+    });
     const loose = copyMotion(truth);
-    fitTake(loose, { ...evidence, observations }, 5);
-    fitTake(motion, { ...evidence, observations, contacts }, 5);
+    fitTake(loose, { ...evidence, ...seen }, 5);
+    fitTake(motion, { ...evidence, ...seen, contacts }, 5);
     const slide = (m: Motion): number => {
       const track = soleTrack(m, solePoints(m));
       let sum = 0;
