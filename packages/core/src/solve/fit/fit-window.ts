@@ -1,4 +1,5 @@
 import type { Motion } from '../../motion/motion';
+import { jointIndex } from '../../motion/skeleton';
 import { isSeen, MARK, MARK_COUNT } from '../../observe/body';
 import { BandedSystem } from './banded';
 import { BodyModel } from './body-model';
@@ -7,6 +8,7 @@ import { BONES } from './bone-vectors';
 import { markDepth } from '../joint-offsets';
 import type { Contacts } from './contacts';
 import type { Evidence } from './evidence';
+import { spineBend, WAIST_SIGMA, WAIST_STEP } from './waist';
 
 /** Standard deviations beyond which a mark counts less: linearly, and where the network itself is less sure than this, not at all in the end. */
 const MARK_HUBER = 2;
@@ -73,6 +75,8 @@ export function fitWindow(
   const ankles = (['left', 'right'] as const).map((side) =>
     ['Knee', 'Ankle', 'Heel', 'FootIndex'].map((part) => byName.get(side + part) as number),
   );
+  const spine = jointIndex(motion.skeleton, 'spine');
+  const spineUnknown = model.unknowns.findIndex(({ joint }) => joint === spine);
   const sunk = points.map(({ mark }) => (mark ? markDepth(mark) * evidence.height : 0));
   const bones = BONES.map(
     ([a, b, length]) => [byName.get(a) as number, byName.get(b) as number, scale / length] as const,
@@ -134,6 +138,7 @@ export function fitWindow(
       }
       addHinges(frame);
       addAnkles(frame);
+      addWaist(frame);
       if (frame + 2 < until) addCalm(frame);
       if (contacts) addContacts(frame, contacts);
     }
@@ -317,6 +322,26 @@ export function fitWindow(
     }
   }
 
+  /** Keeps the spine's bend against the pelvis small, and calm from frame to frame. */
+  function addWaist(frame: number): void {
+    for (let part = 0; part < 3; part++) {
+      const here = bend(frame, part, 0, 1);
+      system.add(indices, coefficients, 3, -here, 1 / (WAIST_SIGMA * WAIST_SIGMA));
+      if (frame + 1 === until) continue;
+      const step = (WAIST_STEP * 30) / rate;
+      system.add(indices, coefficients, 6, bend(frame + 1, part, 3, -1) - here, 1 / (step * step));
+    }
+  }
+
+  function bend(frame: number, part: number, used: number, factor: number): number {
+    const value = spineBend(motion, spine, frame, part, slope);
+    for (let axis = 0; axis < 3; axis++) {
+      indices[used + axis] = (frame - first) * D + spineUnknown + axis;
+      coefficients[used + axis] = factor * slope[axis];
+    }
+    return value;
+  }
+
   /** Keeps the feet within what ankles can do: a foot seen from behind is told badly. */
   function addAnkles(frame: number): void {
     const at = (p: number, k: number): number => places[((frame - first) * P + p) * 3 + k];
@@ -365,6 +390,7 @@ export function fitWindow(
 }
 
 const dense = new Float64Array(64);
+const slope = new Float64Array(3);
 const shin = new Float64Array(3);
 const foot = new Float64Array(3);
 const push = new Float64Array(3);

@@ -250,6 +250,18 @@ describe('the fit', () => {
     expect(apart(motion, truth, LIMBS)).toBeLessThan(0.04);
   });
 
+  it('does not let the pelvis pitch from frame to frame, which no mark tells', () => {
+    const motion = copyMotion(truth);
+    // The pelvis of one frame leans by half a radian, and the spine back by as much.
+    const lean = 0.25;
+    writeRotation(motion, joint('hips'), 20, [Math.sin(lean), 0, 0, Math.cos(lean)]);
+    writeRotation(motion, joint('spine'), 20, [-Math.sin(lean), 0, 0, Math.cos(lean)]);
+    fitTake(motion, evidence, 8);
+    const pitch = (name: string, f: number): number => motion.rotations[(joint(name) * motion.frames + f) * 4];
+    for (const name of ['hips', 'spine'])
+      expect(Math.abs(pitch(name, 20) - (pitch(name, 19) + pitch(name, 21)) / 2)).toBeLessThan(0.02);
+  });
+
   it('does not follow a mark that jumps for one frame', () => {
     const marks = evidence.observations.marks.slice();
     const wrist = (20 * 33 + 15) * 3;
