@@ -50,6 +50,23 @@ describe('measuring a body', () => {
       expect(Math.abs(p[key] - real[key])).toBeLessThan(0.012);
   });
 
+  it("draws unusual arms a part of the way to an average body's, legs not", () => {
+    const average = averageProportions(HEIGHT);
+    const long = { ...average, upperArm: average.upperArm * 1.15, foreArm: average.foreArm * 1.15 };
+    const moves = performance();
+    const { proportions: usual } = measureBody(observeMotion(moves, camera, HEIGHT), HEIGHT);
+    const { proportions: p } = measureBody(
+      observeMotion({ ...moves, skeleton: humanoidSkeleton(long) }, camera, HEIGHT),
+      HEIGHT,
+    );
+    for (const bone of ['upperArm', 'foreArm'] as const) {
+      const told = (p[bone] - usual[bone]) / (long[bone] - average[bone]);
+      expect(told).toBeGreaterThan(0.5);
+      expect(told).toBeLessThan(0.7);
+    }
+    for (const bone of ['thigh', 'shin'] as const) expect(p[bone]).toBeCloseTo(usual[bone], 3);
+  });
+
   it("estimates the height from the network's metres", () => {
     const { proportions, heightEstimated } = measureBody(observeMotion(performance(), camera, HEIGHT));
     expect(heightEstimated).toBe(true);
