@@ -13,7 +13,7 @@ interface BodyPoint {
   at: number;
   turnsWith: number;
   offset: [number, number, number];
-  /** How freely the point may be sped up, against others. */
+  /** How freely the point may be sped up at rest, against others. */
   nimble: number;
   /** Unknowns that move it, rising. */
   unknowns: number[];

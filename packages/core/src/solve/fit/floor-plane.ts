@@ -21,7 +21,8 @@ const LOOKS = 3;
 /**
  * Finds the floor under the feet and turns and lifts motion and camera together so that it is level at
  * y = 0: a plane through the resting soles by robust ridge regression, so that a take on the spot, which
- * tells nothing of the slope, keeps the tilt that the upright body gave. Changes the motion in place.
+ * tells nothing of the slope, keeps the tilt that the upright body gave. Of several levels the lowest is the floor.
+ * Changes the motion in place.
  * @param tilts false where the camera's tilt is known: then the floor is lifted alone.
  * @returns the camera in the levelled world.
  */
