@@ -219,7 +219,7 @@ export function fitWindow(
     for (const [a, b, factor] of bones) {
       const i = (frame * MARK_COUNT + MARK[points[a].mark ?? 'nose']) * 3;
       const k = (frame * MARK_COUNT + MARK[points[b].mark ?? 'nose']) * 3;
-      const trust = Math.max(0.1, Math.min(marks[i + 2], marks[k + 2]));
+      const trust = Math.max(0.7, Math.min(marks[i + 2], marks[k + 2]));
       const x = (world[k] - world[i]) * factor;
       const y = (world[k + 1] - world[i + 1]) * factor;
       const z = (world[k + 2] - world[i + 2]) * factor;
@@ -313,7 +313,8 @@ export function fitWindow(
     for (const { unknown, joint, axis, sign } of hinges) {
       const at = (joint * motion.frames + frame) * 4;
       const bend = 2 * Math.atan2(motion.rotations[at + axis], motion.rotations[at + 3]) * sign;
-      const near = Math.atan2(Math.sin(bend), Math.cos(bend));
+      // Bent on beyond a half turn is bent too far, not the other way.
+      const near = Math.atan2(-Math.cos(bend), Math.sin(bend)) + Math.PI / 2;
       const beyond = near < HINGE[0] ? HINGE[0] - near : near > HINGE[1] ? HINGE[1] - near : 0;
       if (beyond === 0) continue;
       indices[0] = (frame - first) * D + unknown;
