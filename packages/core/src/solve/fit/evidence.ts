@@ -23,7 +23,7 @@ export interface FitWeights {
 export const FIT_WEIGHTS: FitWeights = {
   mark: 0.038,
   across: 0.15,
-  along: 0.09,
+  along: 0.1,
   calmAcross: 0.5,
   calmAlong: 0.4,
   calmHuber: 1,

@@ -8,6 +8,7 @@ import { BONES } from './bone-vectors';
 import { markDepth } from '../joint-offsets';
 import type { Contacts } from './contacts';
 import type { Evidence } from './evidence';
+import { LIMITS } from './limits';
 import { spineBend, WAIST_SIGMA, WAIST_STEP } from './waist';
 
 /** Standard deviations beyond which a mark counts less: linearly, and where the network itself is less sure than this, not at all in the end. */
@@ -29,10 +30,6 @@ const LEAST_VISIBILITY = 0.15;
 /** Hinges bend between these, radians; the sign tells which way about their axis. */
 const HINGE: readonly [least: number, most: number] = [0.06, 2.7];
 const HINGE_SIGMA = 0.05;
-
-/** Cosine between shin (downwards) and foot (heel to toe): from toes pulled up by 30° to toes stretched by 50°. */
-const ANKLE: readonly [least: number, most: number] = [-0.3, 0.88];
-const ANKLE_SIGMA = 0.1;
 
 /** Frames of a take that are fitted at once, and how many at their beginning and end stay as they are. */
 export interface FitWindow {
@@ -72,9 +69,12 @@ export function fitWindow(
   const triples = new Float64Array(9 * D);
   const byName = new Map(points.map((point, p) => [point.name, p]));
   const hip = byName.get('leftHip') ?? 0;
-  const ankles = (['left', 'right'] as const).map((side) =>
-    ['Knee', 'Ankle', 'Heel', 'FootIndex'].map((part) => byName.get(side + part) as number),
-  );
+  const limits = LIMITS.map(({ of, least, most, sigma }) => ({
+    ends: of.map((name) => byName.get(name) as number),
+    least,
+    most,
+    sigma,
+  }));
   const spine = jointIndex(motion.skeleton, 'spine');
   const spineUnknown = model.unknowns.findIndex(({ joint }) => joint === spine);
   const sunk = points.map(({ mark }) => (mark ? markDepth(mark) * evidence.height : 0));
@@ -137,7 +137,7 @@ export function fitWindow(
         addBones(frame);
       }
       addHinges(frame);
-      addAnkles(frame);
+      addLimits(frame);
       addWaist(frame);
       if (frame + 2 < until) addCalm(frame);
       if (contacts) addContacts(frame, contacts);
@@ -219,7 +219,7 @@ export function fitWindow(
     for (const [a, b, factor] of bones) {
       const i = (frame * MARK_COUNT + MARK[points[a].mark ?? 'nose']) * 3;
       const k = (frame * MARK_COUNT + MARK[points[b].mark ?? 'nose']) * 3;
-      const trust = Math.max(0.7, Math.min(marks[i + 2], marks[k + 2]));
+      const trust = Math.max(0.6, Math.min(marks[i + 2], marks[k + 2]));
       const x = (world[k] - world[i]) * factor;
       const y = (world[k + 1] - world[i + 1]) * factor;
       const z = (world[k + 2] - world[i + 2]) * factor;
@@ -343,24 +343,25 @@ export function fitWindow(
     return value;
   }
 
-  /** Keeps the feet within what ankles can do: a foot seen from behind is told badly. */
-  function addAnkles(frame: number): void {
+  /** Keeps bones within what joints can do against other bones. */
+  function addLimits(frame: number): void {
     const at = (p: number, k: number): number => places[((frame - first) * P + p) * 3 + k];
-    for (const [knee, ankle, heel, toe] of ankles) {
+    for (const { ends, least, most, sigma } of limits) {
+      const [from, to, otherFrom, otherTo] = ends;
       for (let k = 0; k < 3; k++) {
-        shin[k] = at(ankle, k) - at(knee, k);
-        foot[k] = at(toe, k) - at(heel, k);
+        bone[k] = at(to, k) - at(from, k);
+        other[k] = at(otherTo, k) - at(otherFrom, k);
       }
-      const lengths = Math.hypot(shin[0], shin[1], shin[2]) * Math.hypot(foot[0], foot[1], foot[2]);
-      const cosine = (shin[0] * foot[0] + shin[1] * foot[1] + shin[2] * foot[2]) / lengths;
-      const beyond = cosine < ANKLE[0] ? ANKLE[0] - cosine : cosine > ANKLE[1] ? ANKLE[1] - cosine : 0;
+      const lengths = Math.hypot(bone[0], bone[1], bone[2]) * Math.hypot(other[0], other[1], other[2]);
+      const cosine = (bone[0] * other[0] + bone[1] * other[1] + bone[2] * other[2]) / lengths;
+      const beyond = cosine < least ? least - cosine : cosine > most ? most - cosine : 0;
       if (beyond === 0) continue;
       dense.fill(0);
-      merge(knee, frame, foot[0], foot[1], foot[2], -1 / lengths);
-      merge(ankle, frame, foot[0], foot[1], foot[2], 1 / lengths);
-      merge(heel, frame, shin[0], shin[1], shin[2], -1 / lengths);
-      merge(toe, frame, shin[0], shin[1], shin[2], 1 / lengths);
-      addMerged(frame, beyond, 1 / (ANKLE_SIGMA * ANKLE_SIGMA));
+      merge(from, frame, other[0], other[1], other[2], -1 / lengths);
+      merge(to, frame, other[0], other[1], other[2], 1 / lengths);
+      merge(otherFrom, frame, bone[0], bone[1], bone[2], -1 / lengths);
+      merge(otherTo, frame, bone[0], bone[1], bone[2], 1 / lengths);
+      addMerged(frame, beyond, 1 / (sigma * sigma));
     }
   }
 
@@ -392,7 +393,7 @@ export function fitWindow(
 
 const dense = new Float64Array(64);
 const slope = new Float64Array(3);
-const shin = new Float64Array(3);
-const foot = new Float64Array(3);
+const bone = new Float64Array(3);
+const other = new Float64Array(3);
 const push = new Float64Array(3);
 const firmness = new Float64Array(6);

@@ -1,0 +1,21 @@
+import { SIDES } from '../../motion/humanoid';
+
+/** How far a bone can turn against another: bounds of the cosine between them, and how softly they bound. */
+export interface Limit {
+  /** Where the bone begins and ends, where the other one does: names of the body model's points. */
+  of: readonly [from: string, to: string, otherFrom: string, otherTo: string];
+  least: number;
+  most: number;
+  sigma: number;
+}
+
+/** What joints can do, beside hinges: where marks are seen badly, the solve would turn bones beyond it. */
+export const LIMITS: readonly Limit[] = SIDES.flatMap((side): Limit[] => {
+  const across = side === 'left' ? 'right' : 'left';
+  return [
+    // Shin (downwards) and foot (heel to toe): from toes pulled up by 30° to toes stretched by 50°.
+    { of: [`${side}Knee`, `${side}Ankle`, `${side}Heel`, `${side}FootIndex`], least: -0.3, most: 0.88, sigma: 0.1 },
+    // Upper arm and the line of the shoulders outwards: elbows hardly come before the other side of the chest.
+    { of: [`${side}Shoulder`, `${side}Elbow`, `${across}Shoulder`, `${side}Shoulder`], least: 0, most: 1, sigma: 0.1 },
+  ];
+});
