@@ -11,6 +11,9 @@ export interface Limb {
 /** Part of a limb's whole length that it is never stretched beyond: a straight knee pops. */
 export const STRETCH_LIMIT = 0.999;
 
+/** A limb that is bent by less than this tells the plane it bends in but in part, radians. */
+const TOLD_BY_BEND = 0.2;
+
 /** Length of a limb's two bones, metres. */
 export function limbLengths({ skeleton }: Pick<Motion, 'skeleton'>, { lower, end }: Limb): [number, number] {
   return [boneLength(skeleton.joints[lower].offset), boneLength(skeleton.joints[end].offset)];
@@ -22,6 +25,7 @@ const up = new Float64Array(3);
 const down = new Float64Array(3);
 const axis = new Float64Array(3);
 const turn = new Float64Array(4);
+const ready = new Float64Array(4);
 const swing = new Float64Array(4);
 const above = new Float64Array(4);
 const own = new Float64Array(4);
@@ -48,25 +52,27 @@ export function reachFor(
   const [a, b] = [boneLength(offset), boneLength(joints[limb.end].offset)];
   const wanted = Math.hypot(place[0] - positions[hip], place[1] - positions[hip + 1], place[2] - positions[hip + 2]);
   const reach = Math.min(wanted, (a + b) * STRETCH_LIMIT);
-  let now = 0;
   for (let k = 0; k < 3; k++) {
     up[k] = positions[hip + k] - positions[knee + k];
     down[k] = positions[end + k] - positions[knee + k];
-    now += (positions[hip + k] - positions[end + k]) ** 2;
   }
-  const change = bendAt(a, b, reach) - bendAt(a, b, Math.sqrt(now));
   cross(up, down, axis);
-  if (Math.hypot(axis[0], axis[1], axis[2]) < 1e-5 * a * b) {
-    // A straight limb: shins fold back, forearms to the front.
-    const fold = Math.abs(offset[1]) > Math.abs(offset[0]) ? -1 : 1;
-    rotate(rotations, limb.upper * 4, 0, 0, fold, axis);
+  const bend = Math.atan2(Math.hypot(axis[0], axis[1], axis[2]), -dot(up, down));
+  let [first, already] = [0, bend];
+  if (bend < TOLD_BY_BEND) {
+    // A straight limb does not tell its plane: shins fold back, forearms to the front. Bent a little that way, it does.
+    rotate(rotations, limb.upper * 4, 0, 0, Math.abs(offset[1]) > Math.abs(offset[0]) ? -1 : 1, axis);
     cross(up, axis, axis);
+    first = bend - TOLD_BY_BEND;
+    turnAbout(axis, first, ready);
+    rotate(ready, 0, down[0], down[1], down[2], down);
+    cross(up, down, axis);
+    already = Math.atan2(Math.hypot(axis[0], axis[1], axis[2]), -dot(up, down));
   }
-  const length = Math.hypot(axis[0], axis[1], axis[2]);
-  for (let k = 0; k < 3; k++) turn[k] = (axis[k] / length) * Math.sin(change / 2);
-  turn[3] = Math.cos(change / 2);
-  turnInWorld(motion, frame, limb.lower, rotations, joints[limb.lower].parent * 4, turn);
+  turnAbout(axis, bendAt(a, b, reach) - (Math.PI - already), turn);
   rotate(turn, 0, down[0], down[1], down[2], down);
+  if (first !== 0) multiply(turn, 0, ready, 0, turn, 0);
+  turnInWorld(motion, frame, limb.lower, rotations, joints[limb.lower].parent * 4, turn);
   // From where the end is now, bent, to the place, both seen from the upper joint.
   let [bent, far] = [0, 0];
   for (let k = 0; k < 3; k++) {
@@ -87,6 +93,15 @@ export function reachFor(
   motion.rotations.set(own, at);
   return wanted - reach;
 }
+
+/** A turn about an axis of any length. */
+function turnAbout(about: Float64Array, angle: number, out: Float64Array): void {
+  const part = Math.sin(angle / 2) / Math.hypot(about[0], about[1], about[2]);
+  for (let k = 0; k < 3; k++) out[k] = about[k] * part;
+  out[3] = Math.cos(angle / 2);
+}
+
+const dot = (a: Float64Array, b: Float64Array): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 
 /** Angle between two bones whose ends are so far apart, radians. */
 function bendAt(a: number, b: number, distance: number): number {

@@ -56,7 +56,7 @@ export function withoutLean(observations: BodyObservations): BodyObservations {
 const CALM = 0.2;
 
 /** Direction from the right hip to the left one, smoothed over time: frames × 3. */
-function leftAxes({ frames, rate, world, ...observations }: BodyObservations): Float32Array {
+export function leftAxes({ frames, rate, world, ...observations }: BodyObservations): Float32Array {
   const axes = new Float32Array(frames * 3);
   let last = [0, 0, 0];
   for (let frame = 0; frame < frames; frame++) {

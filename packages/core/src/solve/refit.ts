@@ -4,6 +4,7 @@ import { MARK_COUNT, type BodyObservations } from '../observe/body';
 import { cameraTurns, withSteadyView } from '../observe/steady-view';
 import { withLegsApart } from '../observe/untangle-legs';
 import { sampleMotion } from '../passes/sample-motion';
+import { withFeetAhead } from './feet-ahead';
 import { agilities } from './fit/agility';
 import { FIT_WEIGHTS } from './fit/evidence';
 import { fitWindow } from './fit/fit-window';
@@ -57,7 +58,7 @@ export function refitAround(solved: SolvedTake, observations: BodyObservations, 
   const stop = Math.min(motion.frames, end + margin);
   const turns = solved.turned > 0 ? cameraTurns(observations, camera.focal) : null;
   const steady = withSteadyView(cut(observations, start, stop), turns && turns.slice(start, stop), camera.focal);
-  const around = withLegsApart(steady);
+  const around = withFeetAhead(withLegsApart(steady));
   const seen = cut(around, first - start, end - start);
   const prepared = prepareHinges(part);
   const resting = contacts && solePoints(motion).map(({ name }) => contacts[name].slice(first, end));

@@ -14,6 +14,7 @@ import { withLegsApart } from '../observe/untangle-legs';
 import { gaussianColumns } from '../passes/gaussian';
 import { NO_CONTEXT } from '../passes/pass';
 import { smooth } from '../passes/smooth';
+import { withFeetAhead } from './feet-ahead';
 import { agilities } from './fit/agility';
 import { findContacts } from './fit/contacts';
 import { pictureRun } from './fit/sole-picture';
@@ -88,7 +89,7 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
   const turns = options.steady === false ? null : cameraTurns(footage, focal);
   const steady = withSteadyView(footage, turns, focal);
   const turned = widestTurn(turns);
-  const observations = seated ? withoutLegs(steady) : withLegsApart(steady);
+  const observations = seated ? withoutLegs(steady) : withFeetAhead(withLegsApart(steady));
   const seen = Array.from({ length: frames }, (_, frame) => frame).filter((frame) => isSeen(observations, frame));
   if (seen.length === 0) throw new SolveError('Nobody was seen in this take, so there is no motion to make.');
   const body = measureBody(observations, options.height, options.calibration);

@@ -37,6 +37,14 @@ const PLACES: readonly [part: keyof typeof MARK_OFFSETS, at: string, turnsWith: 
   ['FootIndex', 'Foot', 'Foot', 2],
 ];
 
+/** Points that no mark shows: which way hip, knee and shin face. Metres from the joint, in the axes of the bone named. */
+const FACING: readonly [name: string, at: string, turnsWith: string, offset: [number, number, number]][] = [
+  // Thighs swing from a little back to far up: half way between them is ahead and up.
+  ['HipFront', 'UpperLeg', 'hips', [0, 0.15, 0.13]],
+  ['Kneecap', 'LowerLeg', 'UpperLeg', [0, 0, 0.2]],
+  ['ShinFront', 'Foot', 'LowerLeg', [0, 0, 0.2]],
+];
+
 /**
  * What the fit moves: 29 unknowns a frame (root, ball joints at hips, spine, shoulders and hip joints,
  * hinges at elbows and knees, pitch and yaw of the feet), and the points they move. Turns are small
@@ -89,6 +97,7 @@ export class BodyModel {
       this.soles.push(this.points.length);
       this.addPoint({ name: `${name}Sole`, mark: null, at: joint, turnsWith: joint, offset, nimble: 2 });
     }
+    for (const side of SIDES) this.addFacing(side, index);
     this.places = new Float64Array(this.points.length * 3);
     this.slopes = this.points.map((point) => new Float64Array(point.unknowns.length * 3));
   }
@@ -107,6 +116,18 @@ export class BodyModel {
         nimble,
       });
     }
+  }
+
+  private addFacing(side: Side, index: (name: string) => number): void {
+    for (const [name, at, turnsWith, offset] of FACING)
+      this.addPoint({
+        name: side + name,
+        mark: null,
+        at: index(side + at),
+        turnsWith: index(turnsWith === 'hips' ? turnsWith : side + turnsWith),
+        offset,
+        nimble: 1,
+      });
   }
 
   private addPoint(point: Omit<BodyPoint, 'unknowns'>): void {

@@ -18,7 +18,9 @@ const SURE = 0.6;
 /** Standard deviation of accelerations, in those that were seen: across the view, along it by the picture, and along it by the network's depth. */
 const FREE_ACROSS = 3;
 const FREE_ALONG = 0.9;
-const FREE_BY_DEPTH = 4;
+const FREE_BY_DEPTH = 5;
+const DEPTH_POWER = 1.7;
+const MOST_BY_DEPTH = 50;
 
 /** Standard deviation of a depth camera's depth of a joint, metres, and where it counts ever less. */
 const DEPTH_SIGMA = 0.025;
@@ -277,7 +279,10 @@ export function fitWindow(
       if (!swift) continue;
       const seen = swift.across[frame + 1];
       const across = points[p].nimble * weights.calmAcross + FREE_ACROSS * seen;
-      const away = points[p].nimble * weights.calmAlong + FREE_ALONG * seen + FREE_BY_DEPTH * swift.along[frame + 1];
+      const away =
+        points[p].nimble * weights.calmAlong +
+        FREE_ALONG * seen +
+        Math.min(MOST_BY_DEPTH, FREE_BY_DEPTH * swift.along[frame + 1] ** DEPTH_POWER);
       const at = ((frame - first) * P + p) * 3;
       for (let k = 0; k < 3; k++)
         push[k] = -(places[at + k] - 2 * places[at + 3 * P + k] + places[at + 6 * P + k]) * rate * rate;

@@ -17,5 +17,8 @@ export const LIMITS: readonly Limit[] = SIDES.flatMap((side): Limit[] => {
     { of: [`${side}Knee`, `${side}Ankle`, `${side}Heel`, `${side}FootIndex`], least: -0.3, most: 0.88, sigma: 0.1 },
     // Upper arm and the line of the shoulders outwards: elbows hardly come before the other side of the chest.
     { of: [`${side}Shoulder`, `${side}Elbow`, `${across}Shoulder`, `${side}Shoulder`], least: 0, most: 1, sigma: 0.1 },
+    // Thighs face ahead or up, feet the way of the shin: a straight leg seen from behind would turn round.
+    { of: [`${side}Hip`, `${side}HipFront`, `${side}Knee`, `${side}Kneecap`], least: 0, most: 1, sigma: 0.2 },
+    { of: [`${side}Ankle`, `${side}ShinFront`, `${side}Heel`, `${side}FootIndex`], least: 0.4, most: 1, sigma: 0.2 },
   ];
 });
