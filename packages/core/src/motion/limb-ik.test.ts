@@ -56,6 +56,15 @@ describe('bringing a limb to a place', () => {
     expect(vec3.distance(middle, knee)).toBeLessThan(0.06);
   });
 
+  it.each([-4, -1, 0, 1, 4])('takes a leg bent to the side by %s° as straight: its knee goes ahead', (degrees) => {
+    const motion = restMotion(skeleton, 1, 30);
+    writeRotation(motion, LEG.lower, 0, quat.fromEuler(quat.create(), 1, 0, degrees));
+    const { middle, end } = reach(motion, LEG, [0.1, 0.25, 0]);
+    expect(vec3.distance(end, [0.1, 0.25, 0])).toBeLessThan(1e-5);
+    expect(middle[2]).toBeGreaterThan(0.2);
+    expect(Math.abs(middle[0] - 0.1)).toBeLessThan(0.12);
+  });
+
   it('stops short of a place out of reach, nearly straight, and says by how much', () => {
     const [a, b] = limbLengths({ skeleton }, LEG);
     const { end, upper, short } = reach(restMotion(skeleton, 1, 30), LEG, [0.1, -0.4, 0]);

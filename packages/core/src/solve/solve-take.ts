@@ -32,7 +32,7 @@ import { placeBody, PLACING } from './root-path';
 import { uprightTurn } from './upright';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 10;
+export const SOLVE_VERSION = 11;
 
 export interface SolveOptions {
   /** Crown to floor, metres; estimated when left out. */

@@ -26,7 +26,7 @@ export const FIT_WEIGHTS: FitWeights = {
   along: 0.1,
   calmAcross: 0.5,
   calmAlong: 0.4,
-  calmHuber: 4,
+  calmHuber: 2,
   rest: 0.002,
   floor: 0.01,
 };

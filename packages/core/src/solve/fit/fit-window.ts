@@ -8,19 +8,13 @@ import { BONES } from './bone-vectors';
 import { markDepth } from '../joint-offsets';
 import type { Contacts } from './contacts';
 import type { Evidence } from './evidence';
-import { LIMITS } from './limits';
+import { freeAcross, freeAlong } from './freedom';
+import { beyondHinge, HINGE_SIGMA, LIMITS } from './limits';
 import { spineBend, WAIST_SIGMA, WAIST_STEP } from './waist';
 
 /** Standard deviations beyond which a mark counts less: linearly, and where the network itself is less sure than this, not at all in the end. */
 const MARK_HUBER = 2;
 const SURE = 0.6;
-
-/** Standard deviation of accelerations, in those that were seen: across the view, along it by the picture, and along it by the network's depth. */
-const FREE_ACROSS = 3;
-const FREE_ALONG = 0.9;
-const FREE_BY_DEPTH = 5;
-const DEPTH_POWER = 1.7;
-const MOST_BY_DEPTH = 50;
 
 /** Standard deviation of a depth camera's depth of a joint, metres, and where it counts ever less. */
 const DEPTH_SIGMA = 0.025;
@@ -29,10 +23,8 @@ const DEPTH_HUBER = 3;
 /** Feet are seen worse than the rest. */
 const FOOT_MARK = 1.5;
 const LEAST_VISIBILITY = 0.15;
-/** Hinges bend between these, radians; the sign tells which way about their axis. */
-const HINGE: readonly [least: number, most: number] = [0.06, 2.7];
-const HINGE_SIGMA = 0.05;
-
+/** The network's 3D points count at least so much where it does not see them: what it makes up is a body's, after all. */
+const LEAST_TRUST = 0.6;
 /** Frames of a take that are fitted at once, and how many at their beginning and end stay as they are. */
 export interface FitWindow {
   first: number;
@@ -221,7 +213,7 @@ export function fitWindow(
     for (const [a, b, factor] of bones) {
       const i = (frame * MARK_COUNT + MARK[points[a].mark ?? 'nose']) * 3;
       const k = (frame * MARK_COUNT + MARK[points[b].mark ?? 'nose']) * 3;
-      const trust = Math.max(0.6, Math.min(marks[i + 2], marks[k + 2]));
+      const trust = Math.max(LEAST_TRUST, Math.min(marks[i + 2], marks[k + 2]));
       const x = (world[k] - world[i]) * factor;
       const y = (world[k + 1] - world[i + 1]) * factor;
       const z = (world[k + 2] - world[i + 2]) * factor;
@@ -277,12 +269,8 @@ export function fitWindow(
     for (let p = 0; p < P; p++) {
       const swift = agility[p];
       if (!swift) continue;
-      const seen = swift.across[frame + 1];
-      const across = points[p].nimble * weights.calmAcross + FREE_ACROSS * seen;
-      const away =
-        points[p].nimble * weights.calmAlong +
-        FREE_ALONG * seen +
-        Math.min(MOST_BY_DEPTH, FREE_BY_DEPTH * swift.along[frame + 1] ** DEPTH_POWER);
+      const across = freeAcross(swift, frame + 1, points[p].nimble * weights.calmAcross);
+      const away = freeAlong(swift, frame + 1, points[p].nimble * weights.calmAlong);
       const at = ((frame - first) * P + p) * 3;
       for (let k = 0; k < 3; k++)
         push[k] = -(places[at + k] - 2 * places[at + 3 * P + k] + places[at + 6 * P + k]) * rate * rate;
@@ -318,9 +306,7 @@ export function fitWindow(
     for (const { unknown, joint, axis, sign } of hinges) {
       const at = (joint * motion.frames + frame) * 4;
       const bend = 2 * Math.atan2(motion.rotations[at + axis], motion.rotations[at + 3]) * sign;
-      // Bent on beyond a half turn is bent too far, not the other way.
-      const near = Math.atan2(-Math.cos(bend), Math.sin(bend)) + Math.PI / 2;
-      const beyond = near < HINGE[0] ? HINGE[0] - near : near > HINGE[1] ? HINGE[1] - near : 0;
+      const beyond = beyondHinge(bend);
       if (beyond === 0) continue;
       indices[0] = (frame - first) * D + unknown;
       coefficients[0] = sign;

@@ -1,5 +1,18 @@
 import { SIDES } from '../../motion/humanoid';
 
+/** Hinges bend between these, radians, and how softly they are bound. */
+const HINGE: readonly [least: number, most: number] = [0.06, 2.7];
+export const HINGE_SIGMA = 0.05;
+
+/**
+ * How far a hinge is from where it can bend to, radians; 0 where it is well.
+ * Bent on beyond a half turn is bent too far, not the other way: it comes back the short way.
+ */
+export function beyondHinge(bend: number): number {
+  const near = Math.atan2(-Math.cos(bend), Math.sin(bend)) + Math.PI / 2;
+  return near < HINGE[0] ? HINGE[0] - near : near > HINGE[1] ? HINGE[1] - near : 0;
+}
+
 /** How far a bone can turn against another: bounds of the cosine between them, and how softly they bound. */
 export interface Limit {
   /** Where the bone begins and ends, where the other one does: names of the body model's points. */
