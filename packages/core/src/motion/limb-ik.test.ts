@@ -65,6 +65,14 @@ describe('bringing a limb to a place', () => {
     expect(Math.abs(middle[0] - 0.1)).toBeLessThan(0.12);
   });
 
+  it.each([3, -3, -5.73, -9])('brings a knee bent by %s° to the front, whichever way it was bent', (degrees) => {
+    const motion = restMotion(skeleton, 1, 30);
+    writeRotation(motion, LEG.lower, 0, quat.fromEuler(quat.create(), degrees, 0, 0));
+    const { middle, end } = reach(motion, LEG, [0.1, 0.25, 0]);
+    expect(vec3.distance(end, [0.1, 0.25, 0])).toBeLessThan(1e-5);
+    expect(middle[2]).toBeGreaterThan(0.2);
+  });
+
   it('stops short of a place out of reach, nearly straight, and says by how much', () => {
     const [a, b] = limbLengths({ skeleton }, LEG);
     const { end, upper, short } = reach(restMotion(skeleton, 1, 30), LEG, [0.1, -0.4, 0]);

@@ -25,6 +25,7 @@ const up = new Float64Array(3);
 const down = new Float64Array(3);
 const axis = new Float64Array(3);
 const turn = new Float64Array(4);
+const fold = new Float64Array(3);
 const ready = new Float64Array(4);
 const swing = new Float64Array(4);
 const above = new Float64Array(4);
@@ -57,21 +58,21 @@ export function reachFor(
     down[k] = positions[end + k] - positions[knee + k];
   }
   cross(up, down, axis);
-  const bend = Math.atan2(Math.hypot(axis[0], axis[1], axis[2]), -dot(up, down));
-  let [first, already] = [0, bend];
-  if (bend < TOLD_BY_BEND) {
-    // A straight limb does not tell its plane: shins fold back, forearms to the front. Bent a little that way, it does.
-    rotate(rotations, limb.upper * 4, 0, 0, Math.abs(offset[1]) > Math.abs(offset[0]) ? -1 : 1, axis);
-    cross(up, axis, axis);
-    first = bend - TOLD_BY_BEND;
-    turnAbout(axis, first, ready);
+  let bend = Math.atan2(length(axis), -dot(up, down));
+  const nearlyStraight = bend < TOLD_BY_BEND;
+  if (nearlyStraight) {
+    // A straight limb does not tell its plane: shins fold back, forearms to the front. Bent so by that much, it does.
+    rotate(rotations, limb.upper * 4, 0, 0, Math.abs(offset[1]) > Math.abs(offset[0]) ? -1 : 1, fold);
+    cross(up, fold, fold);
+    const already = Math.atan2(dot(axis, fold) / length(fold), -dot(up, down));
+    turnAbout(fold, already - TOLD_BY_BEND, ready);
     rotate(ready, 0, down[0], down[1], down[2], down);
     cross(up, down, axis);
-    already = Math.atan2(Math.hypot(axis[0], axis[1], axis[2]), -dot(up, down));
+    bend = Math.atan2(length(axis), -dot(up, down));
   }
-  turnAbout(axis, bendAt(a, b, reach) - (Math.PI - already), turn);
+  turnAbout(axis, bendAt(a, b, reach) - (Math.PI - bend), turn);
   rotate(turn, 0, down[0], down[1], down[2], down);
-  if (first !== 0) multiply(turn, 0, ready, 0, turn, 0);
+  if (nearlyStraight) multiply(turn, 0, ready, 0, turn, 0);
   turnInWorld(motion, frame, limb.lower, rotations, joints[limb.lower].parent * 4, turn);
   // From where the end is now, bent, to the place, both seen from the upper joint.
   let [bent, far] = [0, 0];
@@ -96,10 +97,12 @@ export function reachFor(
 
 /** A turn about an axis of any length. */
 function turnAbout(about: Float64Array, angle: number, out: Float64Array): void {
-  const part = Math.sin(angle / 2) / Math.hypot(about[0], about[1], about[2]);
+  const part = Math.sin(angle / 2) / length(about);
   for (let k = 0; k < 3; k++) out[k] = about[k] * part;
   out[3] = Math.cos(angle / 2);
 }
+
+const length = (a: Float64Array): number => Math.hypot(a[0], a[1], a[2]);
 
 const dot = (a: Float64Array, b: Float64Array): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 
