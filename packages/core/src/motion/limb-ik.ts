@@ -33,8 +33,8 @@ const own = new Float64Array(4);
 
 /**
  * Brings the end of a limb to a place: the middle joint bends to the right distance (law of cosines) in the
- * plane it bends in now, then the whole limb turns the shortest way towards the place. Changes the motion in
- * place; the pose must be that of the frame and is out of date for the limb afterwards.
+ * plane it bends in now, or the way of its hinge where it is nearly straight, then the whole limb turns the shortest way
+ * towards the place. Changes the motion in place; the pose must be that of the frame and is out of date for the limb afterwards.
  * @param endTurn the world turn that the end of the limb gets.
  * @returns how far the place is out of reach, metres.
  */
@@ -65,12 +65,12 @@ export function reachFor(
     rotate(rotations, limb.upper * 4, 0, 0, Math.abs(offset[1]) > Math.abs(offset[0]) ? -1 : 1, fold);
     cross(up, fold, fold);
     const already = Math.atan2(dot(axis, fold) / length(fold), -dot(up, down));
-    turnAbout(fold, already - TOLD_BY_BEND, ready);
+    writeTurn(fold, already - TOLD_BY_BEND, ready);
     rotate(ready, 0, down[0], down[1], down[2], down);
     cross(up, down, axis);
     bend = Math.atan2(length(axis), -dot(up, down));
   }
-  turnAbout(axis, bendAt(a, b, reach) - (Math.PI - bend), turn);
+  writeTurn(axis, bendAt(a, b, reach) - (Math.PI - bend), turn);
   rotate(turn, 0, down[0], down[1], down[2], down);
   if (nearlyStraight) multiply(turn, 0, ready, 0, turn, 0);
   turnInWorld(motion, frame, limb.lower, rotations, joints[limb.lower].parent * 4, turn);
@@ -95,8 +95,8 @@ export function reachFor(
   return wanted - reach;
 }
 
-/** A turn about an axis of any length. */
-function turnAbout(about: Float64Array, angle: number, out: Float64Array): void {
+/** Fills `out` with a turn about an axis of any length. */
+function writeTurn(about: Float64Array, angle: number, out: Float64Array): void {
   const part = Math.sin(angle / 2) / length(about);
   for (let k = 0; k < 3; k++) out[k] = about[k] * part;
   out[3] = Math.cos(angle / 2);

@@ -25,6 +25,7 @@ const FOOT_MARK = 1.5;
 const LEAST_VISIBILITY = 0.15;
 /** The network's 3D points count at least so much where it does not see them: what it makes up is a body's, after all. */
 const LEAST_TRUST = 0.6;
+
 /** Frames of a take that are fitted at once, and how many at their beginning and end stay as they are. */
 export interface FitWindow {
   first: number;
