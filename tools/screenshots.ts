@@ -32,12 +32,12 @@ try {
   await page.getByRole('link', { name: 'Apprentice walks the planks' }).click();
   await atFrame(page, 96);
   await save(page, 'take');
+  await page.getByRole('tab', { name: /Snags/ }).click();
+  await save(page, 'snags');
   await page.getByRole('tab', { name: 'Clean up' }).click();
   await page.getByRole('button', { name: 'Add a pass' }).click();
   await page.getByText('Smooth', { exact: true }).click();
   await save(page, 'clean-up');
-  await page.getByRole('tab', { name: /Snags/ }).click();
-  await save(page, 'snags');
   await page.keyboard.press('Control+z');
   await page.goto(`${product.address}/takes`);
   await page.getByRole('link', { name: 'Keeper hauls the rope' }).click();
