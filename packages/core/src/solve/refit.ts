@@ -1,9 +1,10 @@
-import { copyMotion, type Motion } from '../motion/motion';
+import { alignSigns, copyMotion, type Motion } from '../motion/motion';
 import { solePoints } from '../ground/floor';
 import { MARK_COUNT, type BodyObservations } from '../observe/body';
 import { cameraTurns, withSteadyView } from '../observe/steady-view';
 import { withLegsApart } from '../observe/untangle-legs';
 import { sampleMotion } from '../passes/sample-motion';
+import { easeMotion } from './ease';
 import { withFeetAhead } from './feet-ahead';
 import { agilities } from './fit/agility';
 import { FIT_WEIGHTS } from './fit/evidence';
@@ -60,6 +61,8 @@ export function refitAround(solved: SolvedTake, observations: BodyObservations, 
   const steady = withSteadyView(cut(observations, start, stop), turns && turns.slice(start, stop), camera.focal);
   const around = withFeetAhead(withLegsApart(steady));
   const seen = cut(around, first - start, end - start);
+  const held = first === 0 ? 0 : HELD;
+  const heldAfter = end === motion.frames ? 0 : HELD;
   const prepared = prepareHinges(part);
   const resting = contacts && solePoints(motion).map(({ name }) => contacts[name].slice(first, end));
   const straight = withoutLean(seen);
@@ -76,15 +79,18 @@ export function refitAround(solved: SolvedTake, observations: BodyObservations, 
       weights: FIT_WEIGHTS,
     },
     STEPS,
-    { first: 0, until: count, held: first === 0 ? 0 : HELD, heldAfter: end === motion.frames ? 0 : HELD },
+    { first: 0, until: count, held, heldAfter },
   );
   restoreLimbs(prepared);
+  alignSigns(prepared.motion);
+  easeMotion(prepared.motion);
   const out = copyMotion(motion);
   for (let joint = 0; joint < motion.skeleton.joints.length; joint++)
     out.rotations.set(
-      prepared.motion.rotations.subarray(joint * count * 4, (joint + 1) * count * 4),
-      (joint * motion.frames + first) * 4,
+      prepared.motion.rotations.subarray((joint * count + held) * 4, ((joint + 1) * count - heldAfter) * 4),
+      (joint * motion.frames + first + held) * 4,
     );
-  out.root.set(prepared.motion.root, first * 3);
+  out.root.set(prepared.motion.root.subarray(held * 3, (count - heldAfter) * 3), (first + held) * 3);
+  alignSigns(out);
   return out;
 }

@@ -14,6 +14,7 @@ import { withLegsApart } from '../observe/untangle-legs';
 import { gaussianColumns } from '../passes/gaussian';
 import { NO_CONTEXT } from '../passes/pass';
 import { smooth } from '../passes/smooth';
+import { easeMotion } from './ease';
 import { withFeetAhead } from './feet-ahead';
 import { agilities } from './fit/agility';
 import { findContacts } from './fit/contacts';
@@ -32,7 +33,7 @@ import { placeBody, PLACING } from './root-path';
 import { uprightTurn } from './upright';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 11;
+export const SOLVE_VERSION = 12;
 
 export interface SolveOptions {
   /** Crown to floor, metres; estimated when left out. */
@@ -224,6 +225,7 @@ function fitWhole(
   camera = overOrigin(motion, levelFloor(motion, camera, findsTilt));
   restoreLimbs(prepared);
   alignSigns(motion);
+  easeMotion(motion);
   return { motion, camera, contacts: contacts && { ...contacts, ...handRests(motion, observations) } };
 }
 

@@ -6,9 +6,9 @@ import type { Agility } from './agility';
  */
 const ACROSS = 3.1;
 const ALONG = 0.9;
-const BY_DEPTH = 5;
-const DEPTH_POWER = 1.7;
-const MOST_BY_DEPTH = 50;
+const BY_DEPTH = 6;
+const DEPTH_POWER = 2.2;
+const MOST_BY_DEPTH = 300;
 
 /** Standard deviation of a point's acceleration across the view in a frame, m/s². @param rest that of what rests. */
 export function freeAcross({ across }: Agility, frame: number, rest: number): number {
