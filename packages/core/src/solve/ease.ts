@@ -8,7 +8,7 @@ const REST = 2;
 const MOST = 14;
 const FIRST = 5;
 /** Hz that are added for each rad/s² of a joint and each m/s² of the path. */
-const FOR_TURNS = 0.1;
+const FOR_TURNS = 0.15;
 const FOR_PATH = 1;
 /** Seconds to either side over which accelerations count together. */
 const AROUND = 0.1;

@@ -18,7 +18,7 @@ const CALM = 0.04;
 const CALM_ALONG = 0.1;
 /** Seconds to either side over which accelerations count together. */
 const REACH = 0.1;
-const REACH_ALONG = 0.35;
+const REACH_ALONG = 0.6;
 /** What of a mark's own shake remains in the accelerations of its smoothed path, squared. */
 const SHAKE = 0.15;
 /** Sum of squares of the coefficients of a fourth difference: what it makes of independent errors (variance). */

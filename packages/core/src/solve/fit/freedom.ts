@@ -6,7 +6,7 @@ import type { Agility } from './agility';
  */
 const ACROSS = 3.1;
 const ALONG = 0.9;
-const BY_DEPTH = 6;
+const BY_DEPTH = 4.5;
 const DEPTH_POWER = 2.2;
 const MOST_BY_DEPTH = 300;
 
