@@ -16,7 +16,7 @@ import type { SolvedTake } from './solve-take';
 /** Seconds to either side of a change that are solved again, and frames at each end that stay as they are. */
 const AROUND = 0.4;
 const HELD = 3;
-/** Seconds beyond it in which legs are told apart. */
+/** Seconds beyond it that are looked at, too. */
 const CONTEXT = 1.5;
 const STEPS = 2;
 const DAMPING = 4;
@@ -53,24 +53,27 @@ export function refitAround(solved: SolvedTake, observations: BodyObservations, 
     Float64Array.from({ length: count }, (_, i) => first + i),
     motion.rate,
   );
-  // Which leg is which shows from what goes on around, too.
+  // Which leg is which and how freely arms swing show from what goes on around, too.
   const margin = Math.round(CONTEXT * motion.rate);
   const start = Math.max(0, first - margin);
   const stop = Math.min(motion.frames, end + margin);
   const turns = solved.turned > 0 ? cameraTurns(observations, camera.focal) : null;
   const steady = withSteadyView(cut(observations, start, stop), turns && turns.slice(start, stop), camera.focal);
-  const around = withFeetAhead(withLegsApart(steady));
-  const seen = cut(around, first - start, end - start);
+  const around = withoutLean(withFeetAhead(withLegsApart(steady)));
+  const inside = [first - start, end - start] as const;
   const held = first === 0 ? 0 : HELD;
   const heldAfter = end === motion.frames ? 0 : HELD;
   const prepared = prepareHinges(part);
   const resting = contacts && solePoints(motion).map(({ name }) => contacts[name].slice(first, end));
-  const straight = withoutLean(seen);
+  const agile = [...agilities(around, body.scale)].map(
+    ([mark, { across, along }]) =>
+      [mark, { across: across.subarray(...inside), along: along.subarray(...inside) }] as const,
+  );
   fitWindow(
     prepared.motion,
     {
-      observations: straight,
-      agilities: agilities(straight, body.scale),
+      observations: cut(around, ...inside),
+      agilities: new Map(agile),
       camera,
       scale: body.scale,
       height: body.proportions.height,
