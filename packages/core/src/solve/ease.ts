@@ -2,6 +2,7 @@ import type { Motion } from '../motion/motion';
 import { normaliseQuaternions } from '../passes/gaussian';
 import { neverTurns } from '../passes/joint-columns';
 import { whittakerColumns } from '../passes/whittaker';
+import { aroundEach, differences, SECOND } from './differences';
 
 /** What is halved of a joint at rest, and at most, Hz; the first look at how fast it is smooths by this. */
 const REST = 2;
@@ -34,17 +35,9 @@ function eased(columns: Float32Array, width: number, rate: number, more: number)
   const count = columns.length / width;
   const cut = (hertz: number): number => (hertz * 2 * Math.PI) / rate;
   const calm = whittakerColumns(columns, width, new Float64Array(count).fill(cut(FIRST)));
-  const squares = Float64Array.from({ length: count }, (_, sample) => {
-    const at = Math.min(count - 2, Math.max(1, sample)) * width;
-    let sum = 0;
-    for (let k = at; k < at + width; k++) sum += (calm[k + width] - 2 * calm[k] + calm[k - width]) ** 2;
-    return count < 3 ? 0 : sum;
-  });
-  const reach = Math.round(AROUND * rate);
-  const cuts = squares.map((_, sample) => {
-    const near = squares.subarray(Math.max(0, sample - reach), sample + reach + 1);
-    const acceleration = Math.sqrt(near.reduce((sum, square) => sum + square, 0) / near.length) * rate * rate;
-    return cut(Math.min(MOST, REST + more * acceleration));
-  });
+  const squares = differences(calm, width, SECOND, new Float64Array(count).fill(rate * rate));
+  const cuts = aroundEach(squares, Math.round(AROUND * rate)).map((acceleration) =>
+    cut(Math.min(MOST, REST + more * acceleration)),
+  );
   return whittakerColumns(columns, width, cuts);
 }

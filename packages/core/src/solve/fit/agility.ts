@@ -1,6 +1,7 @@
 import { MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../observe/body';
 import { gaussianColumns } from '../../passes/gaussian';
 import { SIDES } from '../../motion/humanoid';
+import { aroundEach, differences, FOURTH_DIFFERENCE, SECOND } from '../differences';
 import { MARK_OFFSETS } from '../joint-offsets';
 import { TRUNK, trunkPixels } from './look-axes';
 
@@ -56,9 +57,6 @@ export function agilities(observations: BodyObservations, scale: number): Agilit
   return new Map(marks.map((mark) => [mark, agilityOf(observations, mark, trunk, scale)]));
 }
 
-const SECOND = [1, -2, 1];
-const FOURTH_DIFFERENCE = [1, -4, 6, -4, 1];
-
 /** Columns of values that are held where there are none. */
 function heldOver(frames: number, width: number, value: (frame: number, k: number) => number): Float32Array {
   const out = new Float32Array(frames * width);
@@ -68,36 +66,4 @@ function heldOver(frames: number, width: number, value: (frame: number, k: numbe
       out[frame * width + k] = Number.isFinite(here) ? here : frame > 0 ? out[(frame - 1) * width + k] : 0;
     }
   return out;
-}
-
-/** Squared length of differences over neighbouring frames, times the squared unit of each frame; the ends have their neighbour's. */
-function differences(
-  columns: Float32Array,
-  width: number,
-  coefficients: readonly number[],
-  unit: Float64Array,
-): Float64Array {
-  const frames = columns.length / width;
-  const reach = (coefficients.length - 1) / 2;
-  return Float64Array.from({ length: frames }, (_, frame) => {
-    const middle = Math.min(frames - 1 - reach, Math.max(reach, frame));
-    if (middle < reach) return 0;
-    let square = 0;
-    for (let k = 0; k < width; k++) {
-      let sum = 0;
-      for (const [i, factor] of coefficients.entries()) sum += factor * columns[(middle + i - reach) * width + k];
-      square += sum * sum;
-    }
-    return square * unit[middle] * unit[middle];
-  });
-}
-
-/** Root of the mean of squares around each frame; nothing where they are negative. */
-function aroundEach(squares: Float64Array, reach: number): Float64Array {
-  return squares.map((_, frame) => {
-    const [from, until] = [Math.max(0, frame - reach), Math.min(squares.length, frame + reach + 1)];
-    let sum = 0;
-    for (let k = from; k < until; k++) sum += squares[k];
-    return Math.sqrt(Math.max(0, sum / (until - from)));
-  });
 }
