@@ -33,7 +33,7 @@ import { placeBody, PLACING } from './root-path';
 import { uprightTurn } from './upright';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 12;
+export const SOLVE_VERSION = 13;
 
 export interface SolveOptions {
   /** Crown to floor, metres; estimated when left out. */
@@ -163,12 +163,14 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
   return { ...fitted, body, turned, bridged };
 }
 
+/** Steps of the first round of the fit, which knows no floor: a start for the others. */
+const FIRST_STEPS = 3;
 /**
  * Rounds of the fit with floor and contacts. In the first the floor is not known well, so heights count
  * generously; in the last each unknown is held more, which settles what would swing between two solutions.
  */
 const ROUNDS = [
-  { steps: 5, slack: 2, damping: 2 },
+  { steps: 4, slack: 2, damping: 2 },
   { steps: 4, slack: 1, damping: 20 },
 ] as const;
 
@@ -200,7 +202,7 @@ function fitWhole(
     height: body.proportions.height,
     weights,
   };
-  fitTake(motion, { ...evidence, camera, contacts: null, damping: ROUNDS[0].damping }, ROUNDS[0].steps);
+  fitTake(motion, { ...evidence, camera, contacts: null, damping: ROUNDS[0].damping }, FIRST_STEPS);
   let contacts: SolvedTake['contacts'] = null;
   const picture = solePoints(motion).map(({ name }) => pictureRun(observations, SOLE_MARKS[name]));
   for (const { steps, slack, damping } of ROUNDS) {

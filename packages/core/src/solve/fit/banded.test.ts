@@ -3,7 +3,7 @@ import { BandedSystem } from './banded';
 
 describe('the banded system', () => {
   it('solves what a dense elimination solves', () => {
-    const system = new BandedSystem(6, 3);
+    const system = new BandedSystem(6, 1, 3);
     for (let i = 0; i < 6; i++) system.damp(i, 0.5);
     const rows: [number[], number[], number][] = [
       [[0, 1], [1, -2], 3],
@@ -23,21 +23,26 @@ describe('the banded system', () => {
     for (const value of gradient) expect(Math.abs(value)).toBeLessThan(1e-9);
   });
 
-  it('says when there is no single answer', () => expect(new BandedSystem(3, 2).solve()).toBeNull());
+  it('says when there is no single answer', () => expect(new BandedSystem(3, 1, 2).solve()).toBeNull());
 
   it.each([
-    [40, 12],
-    [41, 12],
-    [57, 9],
-    [23, 23],
-    [3, 2],
-    [1, 1],
-  ])('solves %i unknowns in a band of %i', (size, band) => {
-    const system = new BandedSystem(size, band);
+    [40, 1, 12],
+    [41, 1, 12],
+    [57, 1, 9],
+    [23, 1, 23],
+    [3, 1, 2],
+    [1, 1, 1],
+    // Frames of several unknowns: rows of one frame begin at the same place, and pairs of rows lie across two frames.
+    [9, 5, 3],
+    [8, 7, 2],
+    [6, 4, 3],
+  ])('solves %i frames of %i unknowns, %i at a time', (frames, width, reach) => {
+    const size = frames * width;
+    const system = new BandedSystem(frames, width, reach);
     const dense = Array.from({ length: size }, () => new Float64Array(size + 1));
-    // Residuals without a pattern: each touches every second unknown of a stretch as wide as the band.
-    for (let first = 0; first + band <= size; first++) {
-      const indices = Int32Array.from({ length: Math.ceil(band / 2) }, (_, k) => first + k * 2);
+    // Residuals without a pattern: each touches every second unknown of some frames.
+    for (let first = 0; first + reach * width <= size; first += width) {
+      const indices = Int32Array.from({ length: Math.ceil((reach * width) / 2) }, (_, k) => first + k * 2);
       const coefficients = Float64Array.from(indices, (_, k) => Math.sin(first * 7 + k * 3 + 1));
       const value = Math.cos(first * 5);
       system.add(indices, coefficients, indices.length, value, 1.5);
@@ -68,7 +73,7 @@ describe('the banded system', () => {
       [-c, c, 0],
       [0, 0, 1],
     ];
-    const [together, apart] = [new BandedSystem(7, 5), new BandedSystem(7, 5)];
+    const [together, apart] = [new BandedSystem(7, 1, 5), new BandedSystem(7, 1, 5)];
     const w = new Float64Array(6);
     axes.forEach((axis, e) => {
       const along = (v: ArrayLike<number>, at: number): number => axis.reduce((sum, a, k) => sum + a * v[at + k], 0);
@@ -89,7 +94,7 @@ describe('the banded system', () => {
 
   it('says when it is not positive definite, wherever that shows', () => {
     for (const wrong of [0, 5, 11, 12]) {
-      const system = new BandedSystem(13, 6);
+      const system = new BandedSystem(13, 1, 6);
       for (let i = 0; i < 13; i++) system.damp(i, i === wrong ? -1 : 1);
       expect(system.solve()).toBeNull();
     }

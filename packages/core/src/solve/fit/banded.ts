@@ -1,18 +1,30 @@
 /**
- * Symmetric positive definite system with a narrow band, for least squares over a whole take: every
- * residual touches only unknowns of a few frames that follow each other. Lower band, row by row.
+ * Symmetric positive definite system for least squares over a whole take: every residual touches only
+ * unknowns of a few frames that follow each other. Lower triangle, row by row; each row begins with the
+ * first unknown of the earliest frame that it can have to do with, and what lies left of it stays zero
+ * while the matrix is factored (its envelope; George and Liu 1981, chapter 4).
  */
 export class BandedSystem {
   private readonly matrix: Float64Array;
   readonly right: Float64Array;
+  readonly size: number;
+  /** Entries kept of each row, the diagonal being the last: one more than needed, for the pairs of rows. */
+  private readonly band: number;
+  /** Where each row begins. */
+  private readonly starts: Int32Array;
 
-  /** @param size unknowns. @param band entries left of the diagonal, the diagonal included. */
-  constructor(
-    readonly size: number,
-    readonly band: number,
-  ) {
-    this.matrix = new Float64Array(size * band);
-    this.right = new Float64Array(size);
+  /**
+   * @param frames how many. @param width unknowns of each.
+   * @param reach frames one after another that a residual can touch.
+   */
+  constructor(frames: number, width: number, reach: number) {
+    this.size = frames * width;
+    this.band = reach * width + 1;
+    this.matrix = new Float64Array(this.size * this.band);
+    this.right = new Float64Array(this.size);
+    this.starts = Int32Array.from({ length: this.size }, (_, row) =>
+      Math.max(0, (Math.floor(row / width) - reach + 1) * width),
+    );
   }
 
   clear(): void {
@@ -22,7 +34,7 @@ export class BandedSystem {
 
   /**
    * Adds weight · (Σ coefficient·x − value)² to the sum that is made least.
-   * @param indices rising unknowns, the first `count` of the array; the last less than `band` after the first.
+   * @param indices rising unknowns, the first `count` of the array, of `reach` frames at most.
    */
   add(indices: Int32Array, coefficients: Float64Array, count: number, value: number, weight: number): void {
     const { matrix, right, band } = this;
@@ -77,21 +89,21 @@ export class BandedSystem {
    * @returns the unknowns, or null when the matrix isn't positive definite.
    */
   solve(): Float64Array | null {
-    const { matrix, right, size, band } = this;
+    const { matrix, right, size, band, starts } = this;
     const last = band - 1;
     let row = 0;
     for (; row + 1 < size; row += 2) if (!this.factorPair(row)) return null;
-    if (row < size && !this.finishRow(row, Math.max(0, row - last))) return null;
+    if (row < size && !this.finishRow(row, starts[row], starts[row])) return null;
     for (let i = 0; i < size; i++) {
       const base = i * band + last - i;
       let sum = right[i];
-      for (let k = Math.max(0, i - last); k < i; k++) sum -= matrix[base + k] * right[k];
+      for (let k = starts[i]; k < i; k++) sum -= matrix[base + k] * right[k];
       right[i] = sum / matrix[base + i];
     }
     for (let i = size - 1; i >= 0; i--) {
       right[i] /= matrix[i * band + last];
       const base = i * band + last - i;
-      for (let k = Math.max(0, i - last); k < i; k++) right[k] -= matrix[base + k] * right[i];
+      for (let k = starts[i]; k < i; k++) right[k] -= matrix[base + k] * right[i];
     }
     return right;
   }
@@ -103,14 +115,10 @@ export class BandedSystem {
   private factorPair(i: number): boolean {
     const { matrix, band } = this;
     const last = band - 1;
-    const first = Math.max(0, i - last);
-    const start = Math.max(0, i + 1 - last);
+    // Where the lower row begins later, it is zero up to there.
+    const start = this.starts[i];
     const a = i * band + last - i;
-    const b = a + band - 1;
-    // The upper row reaches one column farther to the left.
-    const reaches = first < start;
-    if (reaches) matrix[a + first] /= matrix[first * band + last];
-    const farthest = reaches ? matrix[a + first] : 0;
+    const b = a + last;
     let j = start;
     for (; j + 3 < i; j += 4) {
       const c0 = j * band + last - j;
@@ -125,12 +133,6 @@ export class BandedSystem {
       let b1 = matrix[b + j + 1];
       let b2 = matrix[b + j + 2];
       let b3 = matrix[b + j + 3];
-      if (reaches) {
-        a0 -= farthest * matrix[c0 + first];
-        a1 -= farthest * matrix[c1 + first];
-        a2 -= farthest * matrix[c2 + first];
-        a3 -= farthest * matrix[c3 + first];
-      }
       for (let k = start; k < j; k++) {
         const x = matrix[a + k];
         const y = matrix[b + k];
@@ -173,15 +175,14 @@ export class BandedSystem {
       matrix[b + j + 2] = b2;
       matrix[b + j + 3] = (b3 - b0 * l30 - b1 * l31 - b2 * l32) / d3;
     }
-    return this.finishRow(i, j) && this.finishRow(i + 1, j);
+    return this.finishRow(i, start, j) && this.finishRow(i + 1, start, j);
   }
 
-  /** The rest of a row from a column on, the diagonal included. @returns false when the matrix isn't positive definite. */
-  private finishRow(i: number, from: number): boolean {
+  /** The rest of a row that begins at `first`, from a column on, the diagonal included. @returns false when the matrix isn't positive definite. */
+  private finishRow(i: number, first: number, from: number): boolean {
     const { matrix, band } = this;
     const last = band - 1;
     const a = i * band + last - i;
-    const first = Math.max(0, i - last);
     for (let j = from; j <= i; j++) {
       const c = j * band + last - j;
       let sum = matrix[a + j];

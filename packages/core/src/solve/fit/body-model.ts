@@ -140,6 +140,14 @@ export class BodyModel {
     this.points.push({ ...point, unknowns });
   }
 
+  /** Turns that change the line between two points, and where each stands in their lists, -1 where it does not. */
+  turnsBetween(a: number, b: number): { unknown: number; inA: number; inB: number }[] {
+    return this.unknowns.flatMap(({ kind }, unknown) => {
+      const [inA, inB] = [a, b].map((point) => this.points[point].unknowns.indexOf(unknown));
+      return kind === 'shift' || (inA < 0 && inB < 0) ? [] : [{ unknown, inA, inB }];
+    });
+  }
+
   /** Forward kinematics of one frame: joint places and turns, points and their slopes. */
   evaluate(frame: number): void {
     this.turnJoints(frame);

@@ -56,7 +56,7 @@ export function fitWindow(
   const nearFloor = points.map(({ name }) => /Heel|FootIndex/.test(name));
   const D = model.unknowns.length;
   const P = points.length;
-  const system = new BandedSystem(count * D, 3 * D);
+  const system = new BandedSystem(count, D, 3);
   const places = new Float64Array(count * P * 3);
   const slopes = points.map((point) => new Float64Array(count * point.unknowns.length * 3));
   const indices = new Int32Array(3 * D);
@@ -73,9 +73,10 @@ export function fitWindow(
   const spine = jointIndex(motion.skeleton, 'spine');
   const spineUnknown = model.unknowns.findIndex(({ joint }) => joint === spine);
   const sunk = points.map(({ mark }) => (mark ? markDepth(mark) * evidence.height : 0));
-  const bones = BONES.map(
-    ([a, b, length]) => [byName.get(a) as number, byName.get(b) as number, scale / length] as const,
-  );
+  const bones = BONES.map(([from, to, length]) => {
+    const [a, b] = [byName.get(from) as number, byName.get(to) as number];
+    return { a, b, factor: scale / length, turns: model.turnsBetween(a, b) };
+  });
   const hinges = model.unknowns.flatMap(({ joint, kind, axis }, i) =>
     kind === 'hinge'
       ? [
@@ -112,11 +113,18 @@ export function fitWindow(
     }
     return used;
   };
-  const along = (p: number, frame: number, ex: number, ey: number, ez: number): number => {
-    const at = ((frame - first) * P + p) * 3;
-    return ex * places[at] + ey * places[at + 1] + ez * places[at + 2];
+  /** Appends the part of a residual of three parts that one point has in one frame. @returns the new count. */
+  const appendWhole = (used: number, p: number, frame: number, factor: number): number => {
+    const list = points[p].unknowns;
+    const slope = slopes[p];
+    const base = (frame - first) * list.length * 3;
+    for (let i = 0; i < list.length; i++) {
+      indices[used] = (frame - first) * D + list[i];
+      for (let k = 0; k < 3; k++) triples[used * 3 + k] = factor * slope[base + i * 3 + k];
+      used++;
+    }
+    return used;
   };
-
   for (let step = 0; step < steps; step++) {
     for (let frame = first; frame < until; frame++) {
       model.evaluate(frame);
@@ -211,42 +219,43 @@ export function fitWindow(
 
   function addBones(frame: number): void {
     const { world, marks } = observations;
-    for (const [a, b, factor] of bones) {
+    for (const { a, b, factor, turns } of bones) {
       const i = (frame * MARK_COUNT + MARK[points[a].mark ?? 'nose']) * 3;
       const k = (frame * MARK_COUNT + MARK[points[b].mark ?? 'nose']) * 3;
       const trust = Math.max(LEAST_TRUST, Math.min(marks[i + 2], marks[k + 2]));
       const x = (world[k] - world[i]) * factor;
       const y = (world[k + 1] - world[i + 1]) * factor;
       const z = (world[k + 2] - world[i + 2]) * factor;
-      const wx = axes[0] * x + axes[3] * y + axes[6] * z;
-      const wy = axes[1] * x + axes[4] * y + axes[7] * z;
-      const wz = axes[2] * x + axes[5] * y + axes[8] * z;
-      for (let e = 0; e < 3; e++) {
-        const ex = view[e * 3];
-        const ey = view[e * 3 + 1];
-        const ez = view[e * 3 + 2];
-        const sigma = (e === 2 ? weights.along : weights.across) / trust;
-        const value = ex * wx + ey * wy + ez * wz - (along(b, frame, ex, ey, ez) - along(a, frame, ex, ey, ez));
-        addPair(a, b, frame, ex, ey, ez, value, 1 / (sigma * sigma));
+      const [from, to] = [((frame - first) * P + a) * 3, ((frame - first) * P + b) * 3];
+      for (let e = 0; e < 3; e++)
+        push[e] = axes[e] * x + axes[3 + e] * y + axes[6 + e] * z - (places[to + e] - places[from + e]);
+      firmness.fill(0);
+      for (let e = 0; e < 3; e++) addFirmness(e, (trust / (e === 2 ? weights.along : weights.across)) ** 2);
+      const [atA, atB] = [(frame - first) * slopeWidth(a), (frame - first) * slopeWidth(b)];
+      for (let t = 0; t < turns.length; t++) {
+        const { unknown, inA, inB } = turns[t];
+        indices[t] = (frame - first) * D + unknown;
+        for (let e = 0; e < 3; e++)
+          triples[t * 3 + e] =
+            (inB < 0 ? 0 : slopes[b][atB + inB * 3 + e]) - (inA < 0 ? 0 : slopes[a][atA + inA * 3 + e]);
       }
+      system.addVector(indices, triples, turns.length, push, firmness);
     }
   }
 
-  /** Both ends of a bone in one frame: their unknowns overlap and are merged. */
-  function addPair(
-    a: number,
-    b: number,
-    frame: number,
-    ex: number,
-    ey: number,
-    ez: number,
-    value: number,
-    weight: number,
-  ): void {
-    dense.fill(0);
-    merge(a, frame, ex, ey, ez, -1);
-    merge(b, frame, ex, ey, ez, 1);
-    addMerged(frame, value, weight);
+  function slopeWidth(p: number): number {
+    return points[p].unknowns.length * 3;
+  }
+
+  /** Adds weight along one of the view's axes to the firmness of a residual of three parts. */
+  function addFirmness(e: number, weight: number): void {
+    const [ex, ey, ez] = [view[e * 3], view[e * 3 + 1], view[e * 3 + 2]];
+    firmness[0] += weight * ex * ex;
+    firmness[1] += weight * ex * ey;
+    firmness[2] += weight * ex * ez;
+    firmness[3] += weight * ey * ey;
+    firmness[4] += weight * ey * ez;
+    firmness[5] += weight * ez * ez;
   }
 
   /** Adds the part of a residual that one point has to the merged one. */
@@ -277,28 +286,12 @@ export function fitWindow(
         push[k] = -(places[at + k] - 2 * places[at + 3 * P + k] + places[at + 6 * P + k]) * rate * rate;
       firmness.fill(0);
       for (let e = 0; e < 3; e++) {
-        const [ex, ey, ez] = [view[e * 3], view[e * 3 + 1], view[e * 3 + 2]];
         const sigma = e === 2 ? away : across;
-        const off = Math.abs(ex * push[0] + ey * push[1] + ez * push[2]) / sigma;
-        const weight = (off > weights.calmHuber ? weights.calmHuber / off : 1) / (sigma * sigma);
-        firmness[0] += weight * ex * ex;
-        firmness[1] += weight * ex * ey;
-        firmness[2] += weight * ex * ez;
-        firmness[3] += weight * ey * ey;
-        firmness[4] += weight * ey * ez;
-        firmness[5] += weight * ez * ez;
+        const off = Math.abs(view[e * 3] * push[0] + view[e * 3 + 1] * push[1] + view[e * 3 + 2] * push[2]) / sigma;
+        addFirmness(e, (off > weights.calmHuber ? weights.calmHuber / off : 1) / (sigma * sigma));
       }
-      const list = points[p].unknowns;
       let used = 0;
-      for (let g = 0; g < 3; g++) {
-        const factor = (g === 1 ? -2 : 1) * rate * rate;
-        const base = (frame - first + g) * list.length * 3;
-        for (let i = 0; i < list.length; i++) {
-          indices[used] = (frame - first + g) * D + list[i];
-          for (let k = 0; k < 3; k++) triples[used * 3 + k] = factor * slopes[p][base + i * 3 + k];
-          used++;
-        }
-      }
+      for (let g = 0; g < 3; g++) used = appendWhole(used, p, frame + g, (g === 1 ? -2 : 1) * rate * rate);
       system.addVector(indices, triples, used, push, firmness);
     }
   }
@@ -365,20 +358,18 @@ export function fitWindow(
         indices,
         coefficients,
         append(0, point, frame, 0, 1, 0, 1),
-        -along(point, frame, 0, 1, 0),
+        -places[((frame - first) * P + point) * 3 + 1],
         here / (weights.floor * weights.floor),
       );
       const both = frame + 1 < until ? Math.min(here, found[s][frame + 1]) : 0;
       if (both === 0) return;
-      for (let e = 0; e < 3; e++) {
-        const ex = e === 0 ? 1 : 0;
-        const ey = e === 1 ? 1 : 0;
-        const ez = e === 2 ? 1 : 0;
-        const value = along(point, frame, ex, ey, ez) - along(point, frame + 1, ex, ey, ez);
-        let used = append(0, point, frame, ex, ey, ez, -1);
-        used = append(used, point, frame + 1, ex, ey, ez, 1);
-        system.add(indices, coefficients, used, value, both / (weights.rest * weights.rest));
-      }
+      const [at, next] = [((frame - first) * P + point) * 3, ((frame + 1 - first) * P + point) * 3];
+      for (let k = 0; k < 3; k++) push[k] = places[at + k] - places[next + k];
+      const weight = both / (weights.rest * weights.rest);
+      firmness.fill(0);
+      firmness[0] = firmness[3] = firmness[5] = weight;
+      const used = appendWhole(appendWhole(0, point, frame, -1), point, frame + 1, 1);
+      system.addVector(indices, triples, used, push, firmness);
     });
   }
 }
