@@ -155,6 +155,10 @@ describe('wrong input', () => {
     [['measure', 'nowhere.bvh', '--truth', 'x'], 'There is no file nowhere.bvh.'],
     [['measure', 'package.json', '--truth', 'package.json'], '"HIERARCHY" was expected'],
     [['synth', 'nowhere.json', '--to', folder], 'There is no choreography'],
+    [
+      ['track', 'demo/clips/flag-signals.mp4', '--to', folder, '--depth', 'none.mkv', '--until', '0.2'],
+      'There is no depth video at none.mkv',
+    ],
   ])('%j says what is wrong', (args, message) => {
     const { status, stderr } = run(...args);
     expect(status).not.toBe(0);
@@ -175,14 +179,20 @@ describe('synth', () => {
         performers: [{ name: 'a' }, { name: 'b', moves: { place: [1, 0] } }],
       }),
     );
-    const { stdout, stderr } = run('synth', script, '--to', folder);
+    const { stdout, stderr } = run('synth', script, '--depth', '--to', folder);
     expect(stderr).toBe('');
     expect(
       stdout
         .trim()
         .split('\n')
         .map((path) => path.split('/').pop()),
-    ).toEqual(['tiny.mp4', 'tiny.a.truth.json', 'tiny.b.truth.json']);
+    ).toEqual(['tiny.mp4', 'tiny.depth.mkv', 'tiny.a.truth.json', 'tiny.b.truth.json']);
+    const pixels = ['-v', 'error', '-show_entries', 'stream=pix_fmt,width,height,nb_read_frames', '-count_frames'];
+    expect(
+      execFileSync('ffprobe', [...pixels, '-of', 'csv=p=0', join(folder, 'tiny.depth.mkv')], {
+        encoding: 'utf8',
+      }).trim(),
+    ).toBe('80,45,gray16le,6');
     expect(JSON.parse(readFileSync(join(folder, 'tiny.b.truth.json'), 'utf8')).frames).toBe(6);
   });
 });

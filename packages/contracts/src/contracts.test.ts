@@ -6,6 +6,7 @@ import {
   observationColumns,
   scalePicture,
   sliceObservations,
+  type CapturedParts,
 } from '@merry-shadow/core/observe/observations';
 import { averageProportions, humanoidSkeleton } from '@merry-shadow/core/motion/humanoid';
 import { restMotion } from '@merry-shadow/core/motion/motion';
@@ -15,7 +16,7 @@ import { MarksFile, marksFileText } from './marks-file';
 import { observationsFromBytes, observationsToBytes } from './observation-bytes';
 import { NewTake, TakeChange } from './take';
 
-function example(parts = { hands: true, face: true }) {
+function example(parts: CapturedParts & { depth?: boolean } = { hands: true, face: true }) {
   const observations = emptyObservations(4, 29.97, 1280, 720, parts);
   for (let i = 0; i < MARK_COUNT * 9; i++) {
     observations.marks[i] = i % 3 === 2 ? 0.5 : i + 0.25;
@@ -105,6 +106,24 @@ describe('how the camera moved', () => {
     expect(observationsFromBytes(observationsToBytes(moved)).sway).toEqual(moved.sway);
     const twice = scalePicture(moved, 2560, 1440);
     expect(Array.from(twice.sway.subarray(8, 12))).toEqual(Array.from(Float32Array.of(3, -0.5, 0.002, 0.01)));
+  });
+});
+
+describe("a depth camera's depths", () => {
+  const seen = example({ hands: false, face: false, depth: true });
+  seen.depth?.set([2.34567, NaN, 1.5]);
+
+  it('are stored, cut and joined like the rest', () => {
+    expect(observationsFromBytes(observationsToBytes(seen))).toEqual(seen);
+    const pieces = [0, 2].map((first) => ({ first, observations: sliceObservations(seen, first, first + 2) }));
+    expect(joinPieces(pieces)).toEqual(seen);
+    expect(scalePicture(seen, 640, 360).depth).toEqual(seen.depth);
+  });
+
+  it('stand in the marks file, empty where nothing was told', () => {
+    const { frames } = MarksFile.parse(JSON.parse([...marksFileText('clip', seen)].join('')));
+    expect(frames[0].depth?.slice(0, 4)).toEqual([2.3457, null, 1.5, null]);
+    expect(frames[3].depth).toBeUndefined();
   });
 });
 

@@ -38,6 +38,8 @@ export const MarksFile = z.object({
       marks: z.array(Point2).length(MARK_COUNT).nullable(),
       /** Metres round the middle of the hips; +X right in the picture, +Y up, +Z to the camera. */
       world: z.array(Point3).length(MARK_COUNT).nullable(),
+      /** Where a depth camera was there: how far along its axis the surface before each mark lies, metres; null where it told nothing. */
+      depth: z.array(z.number().nullable()).length(MARK_COUNT).optional(),
       /** How the camera moved since the frame before: the middle of the picture (pixels right and down), its turn (radians, clockwise), the logarithm of its growth. Left out where all are 0. */
       sway: z.array(z.number()).length(SWAY_WIDTH).optional(),
       /** Left out when not asked for, null where not seen. */
@@ -71,7 +73,7 @@ function points<K extends string>(
 }
 
 function frameOf(observations: Observations, frame: number): Frame {
-  const { marks, world, presence, sway, hands, face } = observations;
+  const { marks, world, presence, sway, hands, face, depth } = observations;
   const at = frame * MARK_COUNT * 3;
   const seen = isSeen(observations, frame);
   const out: Frame = {
@@ -80,6 +82,10 @@ function frameOf(observations: Observations, frame: number): Frame {
     marks: seen ? points(marks, at, MARK_COUNT, ['x', 'y', 'visibility'], 4) : null,
     world: seen ? points(world, at, MARK_COUNT, ['x', 'y', 'z'], 5) : null,
   };
+  if (depth && seen)
+    out.depth = Array.from(depth.subarray(frame * MARK_COUNT, (frame + 1) * MARK_COUNT), (value) =>
+      Number.isFinite(value) ? round(value, 4) : null,
+    );
   const moved = Array.from(sway.subarray(frame * SWAY_WIDTH, (frame + 1) * SWAY_WIDTH), (value) => round(value, 5));
   if (moved.some((value) => value !== 0)) out.sway = moved;
   for (const side of ['left', 'right'] as const) {

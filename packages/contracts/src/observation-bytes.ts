@@ -24,6 +24,7 @@ export function observationsFromBytes(bytes: Uint8Array): Observations {
   const out = emptyObservations(frames, rate, width, height, {
     hands: stored.has('leftHand.marks'),
     face: stored.has('face.marks'),
+    depth: stored.has('depth'),
   });
   for (const { name, width: values, data } of observationColumns(out)) {
     const column = stored.get(name);

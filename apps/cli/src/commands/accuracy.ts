@@ -13,6 +13,7 @@ import { readScript } from '@merry-shadow/synth/choreography/script';
 import { setStage } from '@merry-shadow/synth/stage';
 import { makeClip } from '@merry-shadow/synth/make-clip';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
+import { withDepth } from '@merry-shadow/tracker/node/read-depth';
 import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { guideFor } from '@merry-shadow/tracker/people/guide';
@@ -39,12 +40,20 @@ export function addAccuracy(program: Command): void {
     .description('track and solve clips with known truth and print the figures of docs/accuracy.md')
     .option('--demo', 'the demo clips, which constants were chosen on, instead of the trials')
     .option('--fine', 'with the second look at each frame')
+    .option('--depth', 'with a simulated depth camera beside the colour camera')
     .action(accuracy);
 }
 
-async function accuracy({ demo, fine }: { demo?: boolean; fine?: boolean }): Promise<void> {
+interface AccuracyOptions {
+  demo?: boolean;
+  fine?: boolean;
+  depth?: boolean;
+}
+
+async function accuracy({ demo, fine, depth }: AccuracyOptions): Promise<void> {
   const scripts = join(ROOT, demo ? 'demo/choreography' : 'demo/trials');
-  const clips = demo ? join(ROOT, 'demo/clips') : join(DATA, 'trials');
+  // What a depth camera saw is not kept with the demo.
+  const clips = demo && !depth ? join(ROOT, 'demo/clips') : join(DATA, demo ? 'demo' : 'trials');
   const pool = new TrackPool(NETWORK_CACHE);
   const rows: Record<string, Row[]> = {};
   for (const file of (await readdir(scripts)).sort()) {
@@ -53,13 +62,15 @@ async function accuracy({ demo, fine }: { demo?: boolean; fine?: boolean }): Pro
     const truthPaths = performers.map(({ name: performer }) =>
       join(clips, performers.length > 1 ? `${name}.${performer}.truth.json` : `${name}.truth.json`),
     );
-    if (!truthPaths.every((path) => existsSync(path))) {
+    const depthPath = depth && performers.length === 1 ? join(clips, `${name}.depth.mkv`) : null;
+    if (![...truthPaths, ...(depthPath ? [depthPath] : [])].every((path) => existsSync(path))) {
       process.stderr.write(`rendering ${name}\n`);
-      await makeClip(text, clips);
+      await makeClip(text, clips, { depth: depthPath !== null });
     }
     const truths = await Promise.all(truthPaths.map(async (path) => readTruth(await readFile(path, 'utf8'))));
     process.stdout.write(`\n${name}\n`);
-    const tracked = await track(pool, join(clips, `${name}.mp4`), truths.length, fine);
+    const seen = await track(pool, join(clips, `${name}.mp4`), truths.length, fine);
+    const tracked = depthPath ? await withDepth(seen, depthPath, seen[0]) : seen;
     if (truths.length > 1) process.stdout.write(identityLines(tracked, truths));
     else measureSolve(tracked[0], truths[0], rows);
   }

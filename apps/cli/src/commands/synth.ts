@@ -8,6 +8,7 @@ import { makeClip } from '@merry-shadow/synth/make-clip';
 interface SynthOptions {
   to: string;
   workers: number;
+  depth?: boolean;
   motion?: string;
   height?: number;
   seconds?: number;
@@ -36,6 +37,7 @@ export function addSynth(program: Command): void {
     )
     .option('--height <metres>', 'height of that performer', numberBetween('--height', 1.2, 2.2))
     .option('--seconds <n>', 'the longest that is taken of the recording', numberBetween('--seconds', 0.1, 1800))
+    .option('--depth', 'what a depth camera would have seen, too: NAME.depth.mkv')
     .requiredOption('--to <dir>', 'folder for NAME.mp4 and NAME.truth.json')
     .option('--workers <n>', 'threads that draw', (value) => Math.max(1, Number.parseInt(value, 10) || 1), 2)
     .action(async (script: string | undefined, options: SynthOptions) => {
@@ -43,9 +45,10 @@ export function addSynth(program: Command): void {
       const show = process.stderr.isTTY;
       const made = await makeClip(text, options.to, {
         workers: options.workers,
+        depth: options.depth,
         onFrame: (done, frames) => show && process.stderr.write(`\rdrawing ${done} of ${frames} frames `),
       });
       if (show) process.stderr.write('\n');
-      process.stdout.write(`${[made.video, ...made.truths].join('\n')}\n`);
+      process.stdout.write(`${[made.video, ...(made.depth ? [made.depth] : []), ...made.truths].join('\n')}\n`);
     });
 }

@@ -1,7 +1,7 @@
 import { Option, type Command } from 'commander';
 import { createWriteStream } from 'node:fs';
 import { mkdir, stat, writeFile } from 'node:fs/promises';
-import { basename, extname, join } from 'node:path';
+import { basename, dirname, extname, join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { marksFileText } from '@merry-shadow/contracts/marks-file';
@@ -21,6 +21,7 @@ import { readFaceGeometry } from '@merry-shadow/tracker/node/face-geometry';
 import { pngFiles, readPngFrames, type FrameSource } from '@merry-shadow/tracker/node/frames';
 import { closeNets, openNets } from '@merry-shadow/tracker/node/open-nets';
 import { pngSize, probeClip } from '@merry-shadow/tracker/node/probe';
+import { withDepth } from '@merry-shadow/tracker/node/read-depth';
 import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { trackSegment } from '@merry-shadow/tracker/node/track-segment';
@@ -46,6 +47,7 @@ interface TrackOptions {
   plain?: boolean;
   fine?: boolean;
   manner?: Manner;
+  depth?: string;
   json?: boolean;
 }
 
@@ -78,6 +80,10 @@ export function addTrack(program: Command): void {
     )
     .addOption(
       new Option('--manner <how>', 'how the performer moves: about the room, on the spot, or seated').choices(MANNERS),
+    )
+    .option(
+      '--depth <file>',
+      'what a depth camera saw (millimetres as a video of 16-bit grey); NAME.depth.mkv beside the clip is taken by itself',
     )
     .option('--plain', 'the exact region rule, no extra steadying')
     .option('--fine', 'look at the mirror image of each frame, too: better marks, slower')
@@ -202,6 +208,7 @@ async function track(path: string, options: TrackOptions): Promise<void> {
   if (!options.to && !options.marks)
     throw new Error('Say where to write: --to DIR, or --marks FILE for the marks alone.');
   const clip = await openClip(path, options);
+  const depth = await depthFile(path, options);
   const started = performance.now();
   const show = process.stderr.isTTY && !options.json;
   const { performers, times, detections } = await trackOpened(clip, options, (done) => {
@@ -209,8 +216,9 @@ async function track(path: string, options: TrackOptions): Promise<void> {
   });
   if (show) process.stderr.write('\n');
   const tracked = performance.now();
+  const observed = depth ? await withDepth(performers, depth, clip.source) : performers;
   const rate = clip.source.rate * (options.slow ?? 1);
-  const { frames } = performers[0];
+  const { frames } = observed[0];
   const report: Record<string, unknown> = {
     clip: clip.name,
     frames,
@@ -225,8 +233,9 @@ async function track(path: string, options: TrackOptions): Promise<void> {
       read: seconds(times.track * 1000),
     },
   };
+  if (depth) report.depth = basename(depth);
   const takes: TakeReport[] = [];
-  for (const [i, seen] of performers.entries()) {
+  for (const [i, seen] of observed.entries()) {
     const sized = seen.width === clip.size.width ? seen : scalePicture(seen, clip.size.width, clip.size.height);
     takes.push(
       await writeTake(
@@ -237,13 +246,21 @@ async function track(path: string, options: TrackOptions): Promise<void> {
       ),
     );
   }
-  Object.assign(report, performers.length === 1 ? takes[0] : { takes });
+  Object.assign(report, takes.length === 1 ? takes[0] : { takes });
   if (options.to) await writeFile(join(options.to, 'report.json'), JSON.stringify(report, null, 2));
   if (options.json) process.stdout.write(`${JSON.stringify(report, null, 2)}\n`);
   else
     process.stdout.write(
       `${frames} frames, ${takes.map((take) => take.seen).join(' and ')} with the performer seen, ${String(report.framesPerSecond)} frames/s${options.to ? `, written to ${options.to}` : ''}\n`,
     );
+}
+
+/** The depth camera's video that goes with a clip, if there is one. @throws Error when the one that is named is not there. */
+async function depthFile(clip: string, { depth }: TrackOptions): Promise<string | null> {
+  const beside = join(dirname(clip), `${basename(clip, extname(clip))}.depth.mkv`);
+  const found = await stat(depth ?? beside).catch(() => null);
+  if (!found && depth) throw new Error(`There is no depth video at ${depth}.`);
+  return found ? (depth ?? beside) : null;
 }
 
 /** What the report says of one performer's take. */

@@ -3,7 +3,7 @@ import { emptyBodyObservations, MARK_COUNT, type BodyObservations } from './body
 import { emptyFaceObservations, FACE_MARK_COUNT, type FaceObservations } from './face';
 import { emptyHandObservations, HAND_MARK_COUNT, type BothHands } from './hands';
 
-/** All that was seen of one performer; hands and face are null where they were not asked for. */
+/** All that was seen of one performer; hands and face are null where they were not asked for, depth is left out without a depth camera. */
 export interface Observations extends BodyObservations {
   readonly sway: Float32Array;
   readonly hands: BothHands | null;
@@ -16,15 +16,23 @@ export interface CapturedParts {
   face: boolean;
 }
 
+/** Which columns observations have. */
+const partsOf = ({ hands, face, depth }: Observations): CapturedParts & { depth: boolean } => ({
+  hands: hands !== null,
+  face: face !== null,
+  depth: depth !== undefined,
+});
+
 export function emptyObservations(
   frames: number,
   rate: number,
   width: number,
   height: number,
-  parts: CapturedParts,
+  parts: CapturedParts & { depth?: boolean },
 ): Observations {
   return {
     ...emptyBodyObservations(frames, rate, width, height),
+    ...(parts.depth && { depth: new Float32Array(frames * MARK_COUNT).fill(NaN) }),
     sway: new Float32Array(frames * SWAY_WIDTH),
     hands: parts.hands ? { left: emptyHandObservations(frames), right: emptyHandObservations(frames) } : null,
     face: parts.face ? emptyFaceObservations(frames) : null,
@@ -39,7 +47,8 @@ export interface ObservationColumn {
 }
 
 /** All columns in a fixed order: what storing, cutting and joining go over. */
-export function observationColumns({ marks, world, presence, sway, hands, face }: Observations): ObservationColumn[] {
+export function observationColumns(observations: Observations): ObservationColumn[] {
+  const { marks, world, presence, sway, hands, face, depth } = observations;
   const columns: ObservationColumn[] = [
     { name: 'marks', width: MARK_COUNT * 3, data: marks },
     { name: 'world', width: MARK_COUNT * 3, data: world },
@@ -62,15 +71,14 @@ export function observationColumns({ marks, world, presence, sway, hands, face }
       { name: 'face.presence', width: 1, data: face.presence },
     );
   }
+  if (depth) columns.push({ name: 'depth', width: MARK_COUNT, data: depth });
   return columns;
 }
 
 /** A copy of some frames. */
 export function sliceObservations(observations: Observations, from: number, until: number): Observations {
-  const out = emptyObservations(until - from, observations.rate, observations.width, observations.height, {
-    hands: observations.hands !== null,
-    face: observations.face !== null,
-  });
+  const { rate, width: across, height } = observations;
+  const out = emptyObservations(until - from, rate, across, height, partsOf(observations));
   const source = observationColumns(observations);
   observationColumns(out).forEach(({ data, width }, i) =>
     data.set(source[i].data.subarray(from * width, until * width)),
@@ -89,10 +97,8 @@ export interface ObservedPiece {
 export function joinPieces(pieces: readonly ObservedPiece[]): Observations {
   const frames = pieces.reduce((most, { first, observations }) => Math.max(most, first + observations.frames), 0);
   const sample = pieces[0]?.observations;
-  const whole = emptyObservations(frames, sample?.rate ?? 30, sample?.width ?? 1, sample?.height ?? 1, {
-    hands: !!sample?.hands,
-    face: !!sample?.face,
-  });
+  const parts = sample ? partsOf(sample) : { hands: false, face: false };
+  const whole = emptyObservations(frames, sample?.rate ?? 30, sample?.width ?? 1, sample?.height ?? 1, parts);
   const columns = observationColumns(whole);
   for (const { first, observations } of pieces) {
     const source = observationColumns(observations);

@@ -72,6 +72,20 @@ describe('a steady view', () => {
     }
   });
 
+  it('tells how far things lie before the steady camera', () => {
+    // The marks' places are directions one metre ahead of the camera as it looks on average; depth is told along its own axis.
+    const seen = seenBy(unsteady);
+    const depth = new Float32Array(FRAMES * MARK_COUNT).fill(NaN);
+    unsteady.forEach((turn, f) =>
+      PLACES.forEach((place, i) => (depth[f * MARK_COUNT + i] = vec3.transformMat3([0, 0, 0], place, turn)[2] * 3)),
+    );
+    const steady = steadied({ ...seen, depth });
+    const off = (values: Float32Array): number =>
+      Math.max(...Array.from(values, (value, i) => Math.abs(value - values[i % MARK_COUNT])));
+    expect(off(depth)).toBeGreaterThan(0.03);
+    expect(off(steady.depth ?? depth)).toBeLessThan(0.003);
+  });
+
   it('looks where the camera looked on average', () => {
     const turns = cameraTurns(seenBy(unsteady), FOCAL) ?? [];
     const mean: vec3 = [0, 0, 0];

@@ -32,12 +32,13 @@ export const NETWORK_LEAN = {
 
 /** How deep joints lie below the skin that a depth camera sees, as parts of the body height: half the thickness of trunk and limbs there. */
 const BELOW_SKIN: readonly (readonly [part: RegExp, depth: number])[] = [
-  [/Shoulder$/, 0.04],
-  [/Hip$/, 0.055],
-  [/Knee$/, 0.03],
-  [/Elbow$/, 0.024],
+  [/Shoulder$/, 0.039],
+  [/Hip$/, 0.053],
+  [/Knee$/, 0.035],
+  [/Elbow$/, 0.026],
+  [/Ankle$/, 0.037],
 ];
-const BELOW_THIN = 0.016;
+const BELOW_THIN = 0.018;
 
 /** How far a mark's joint lies behind the surface seen there, in body heights. */
 export const markDepth = (mark: string): number => BELOW_SKIN.find(([part]) => part.test(mark))?.[1] ?? BELOW_THIN;

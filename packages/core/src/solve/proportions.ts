@@ -119,8 +119,14 @@ export interface MeasuredBody {
  * widths are drawn towards an average body's; bones that were never seen get average ones.
  * @param height crown to floor in metres when it is known.
  * @param picked a frame that shows the proportions best, instead of the pose that is looked for.
+ * @param metric metres for one metre of the network where a depth camera tells it (`metric-scale.ts`), else NaN.
  */
-export function measureBody(observations: BodyObservations, height?: number, picked?: number): MeasuredBody {
+export function measureBody(
+  observations: BodyObservations,
+  height?: number,
+  picked?: number,
+  metric = NaN,
+): MeasuredBody {
   const whole = measureBones(observations, { from: 0, until: observations.frames });
   const known = heightOf(whole);
   const own = Number.isFinite(known) ? known : 1.7;
@@ -135,7 +141,7 @@ export function measureBody(observations: BodyObservations, height?: number, pic
         };
   const posed = span && measureBones(observations, span, 1);
   const posedOwn = posed ? heightOf(posed) : NaN;
-  const tall = height ?? own;
+  const tall = height ?? (metric > 0 ? own * metric : own);
   const p = averageProportions(tall);
   /** A bone as a part of the body's height, in metres of the body. */
   const length = (bone: keyof Lengths): number => {

@@ -26,6 +26,7 @@ import { prepareHinges, restoreLimbs } from './fit/hinges';
 import { keepOnSpot, seat, withoutLegs, type Manner } from './manner';
 import { MARK_OFFSETS } from './joint-offsets';
 import { withoutLean } from './network-lean';
+import { metricScale } from './metric-scale';
 import { PoseFromPoints } from './pose-from-points';
 import { measureBody, type MeasuredBody } from './proportions';
 import { closerLook } from './closer-look';
@@ -93,7 +94,7 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
   const observations = seated ? withoutLegs(steady) : withFeetAhead(withLegsApart(steady));
   const seen = Array.from({ length: frames }, (_, frame) => frame).filter((frame) => isSeen(observations, frame));
   if (seen.length === 0) throw new SolveError('Nobody was seen in this take, so there is no motion to make.');
-  const body = measureBody(observations, options.height, options.calibration);
+  const body = measureBody(observations, options.height, options.calibration, metricScale(observations, focal));
   const skeleton = humanoidSkeleton(body.proportions);
   const motion = restMotion(skeleton, frames, rate);
   const poser = new PoseFromPoints(skeleton);
@@ -165,6 +166,7 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
 
 /** Steps of the first round of the fit, which knows no floor: a start for the others. */
 const FIRST_STEPS = 3;
+const FIRST_SLACK = 3;
 /**
  * Rounds of the fit with floor and contacts. In the first the floor is not known well, so heights count
  * generously; in the last each unknown is held more, which settles what would swing between two solutions.
@@ -202,7 +204,7 @@ function fitWhole(
     height: body.proportions.height,
     weights,
   };
-  fitTake(motion, { ...evidence, camera, contacts: null, damping: ROUNDS[0].damping }, FIRST_STEPS);
+  fitTake(motion, { ...evidence, camera, contacts: null, slack: FIRST_SLACK, damping: ROUNDS[0].damping }, FIRST_STEPS);
   let contacts: SolvedTake['contacts'] = null;
   const picture = solePoints(motion).map(({ name }) => pictureRun(observations, SOLE_MARKS[name]));
   for (const { steps, slack, damping } of ROUNDS) {
@@ -221,7 +223,7 @@ function fitWhole(
             hips: Float64Array.from({ length: motion.frames }, (_, frame) => motion.root[frame * 3 + 1]),
             slack,
           });
-    fitTake(motion, { ...evidence, camera, contacts: found, damping }, steps);
+    fitTake(motion, { ...evidence, camera, contacts: found, slack, damping }, steps);
     contacts = found && (Object.fromEntries(points.map(({ name }, i) => [name, found[i]])) as Resting<Float64Array>);
   }
   camera = overOrigin(motion, levelFloor(motion, camera, findsTilt));

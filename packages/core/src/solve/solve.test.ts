@@ -248,6 +248,15 @@ describe('a depth camera', () => {
     expect(error({ ...seen, world, depth: wall })).toBeLessThan(0.035);
   });
 
+  it('tells how tall a body is that nobody has measured', () => {
+    const tall = (observations: BodyObservations): number =>
+      solveTake(observations, { fieldOfView: 50, fit: false }).body.proportions.height;
+    // The network takes everybody for about the same height.
+    const usual = { ...seen, world: seen.world.map((value) => value * 0.9) };
+    expect(Math.abs(tall(usual) / HEIGHT - 1)).toBeGreaterThan(0.07);
+    expect(Math.abs(tall({ ...usual, depth }) / HEIGHT - 1)).toBeLessThan(0.05);
+  });
+
   it('tells how far away the body is, whatever height it is taken for', () => {
     const far = (observations: BodyObservations): number => {
       const { motion: own, camera: found } = solveTake(observations, { fieldOfView: 50, height: HEIGHT * 1.15 });

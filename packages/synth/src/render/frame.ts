@@ -5,6 +5,7 @@ import { buildFigure, poseFigure, type PosedFigure, type SkinnedFigure } from '.
 import type { Performance } from '../choreography/perform';
 import type { Script } from '../choreography/script';
 import { seededRandom } from '../random';
+import { senseDepth } from './depth-sensor';
 import { paintFace, type FaceState } from './face-paint';
 import { lit, toDisplay } from './light';
 import { drawBackdrop, type Backdrop } from './pier';
@@ -107,6 +108,18 @@ export class FrameRenderer {
       centre,
     );
     return this.compose(frame);
+  }
+
+  /** What a depth camera sees of the frame that was drawn last; see `senseDepth`. */
+  senseDepth(frame: number): Uint16Array {
+    const { width, height } = this.camera;
+    const distance = this.backdrop.depth.slice();
+    for (let at = 0; at < distance.length; at++) {
+      const [x, y] = [at % width, Math.floor(at / width)];
+      const sample = y * SAMPLES * width * SAMPLES + x * SAMPLES;
+      if (this.buffer.triangle[sample] >= 0) distance[at] = Math.min(distance[at], 1 / this.buffer.depth[sample]);
+    }
+    return senseDepth(distance, width, height, this.script.seed * 6007 + frame);
   }
 
   private lookFrom(camera: PinholeCamera): void {

@@ -4,9 +4,11 @@ import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { PassThrough } from 'node:stream';
+import type { DepthMap } from '../depth/sample-depth';
 import type { Picture } from '../picture/picture';
 import { safeInput } from './media-safety';
 import { FootageError } from './probe';
+import { rawFrames } from './raw-frames';
 
 export interface FrameSource {
   path: string;
@@ -20,8 +22,10 @@ export interface FrameSource {
   even?: boolean;
 }
 
-/** Every decoded picture once, three bytes for each pixel, to the pipe. */
-const RAW_PICTURES = ['-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', 'rgb24', 'pipe:1'];
+/** Every decoded picture once, as bare pixels, to the pipe. */
+const rawOutput = (pixels: string): string[] => [
+  ...['-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', pixels, 'pipe:1'],
+];
 
 /** How far before a frame's own time it is sought, in frames: more than what containers round times by. */
 const SEEK_EARLY = 0.25;
@@ -31,30 +35,35 @@ const SEEK_EARLY = 0.25;
  * @throws FootageError when the decoder stops with an error before any frame was read.
  */
 export async function* readFrames(source: FrameSource, signal?: AbortSignal): AsyncGenerator<Picture> {
-  const { path, width, height, rate, first = 0, count, even } = source;
+  const { width, height } = source;
+  const child = decode(source, `,scale=${width}:${height}:flags=bilinear`, 'rgb24');
+  yield* rawPictures(child, width, height, signal);
+}
+
+/**
+ * Decodes the video of a depth camera at a constant rate: millimetres as they are in the file, in its own size.
+ * Maps are valid until the next but one is asked for.
+ * @throws FootageError as for `readFrames`.
+ */
+export async function* readDepthMaps(source: FrameSource, signal?: AbortSignal): AsyncGenerator<DepthMap> {
+  const { width, height } = source;
+  for await (const data of rawFrames(decode(source, '', 'gray16le'), width * height * 2, signal))
+    yield { width, height, data: new Uint16Array(data.buffer, data.byteOffset, width * height) };
+}
+
+function decode({ path, rate, first = 0, count, even }: FrameSource, filter: string, pixels: string): ChildProcess {
   const seek = even && first > 0 ? ['-ss', ((first - SEEK_EARLY) / rate).toFixed(6)] : [];
-  const trim = !even && first > 0 ? `trim=start_frame=${first},` : '';
-  const child = spawn(
+  const trim = !even && first > 0 ? `,trim=start_frame=${first}` : '';
+  return spawn(
     'ffmpeg',
     [
-      '-hide_banner',
-      '-loglevel',
-      'error',
-      '-threads',
-      '1',
-      ...seek,
-      ...safeInput(path),
-      '-map',
-      '0:v:0',
-      '-an',
-      '-vf',
-      `fps=${rate},${trim}scale=${width}:${height}:flags=bilinear`,
+      ...['-hide_banner', '-loglevel', 'error', '-threads', '1', ...seek, ...safeInput(path)],
+      ...['-map', '0:v:0', '-an', '-vf', `fps=${rate}${trim}${filter}`],
       ...(count === undefined ? [] : ['-frames:v', String(count)]),
-      ...RAW_PICTURES,
+      ...rawOutput(pixels),
     ],
     { stdio: ['ignore', 'pipe', 'pipe'] },
   );
-  yield* rawPictures(child, width, height, signal);
 }
 
 /** The `.png` files of a folder in the order of their names. @throws FootageError when there are none. */
@@ -87,7 +96,7 @@ export async function* readPngFrames(
       'pipe:0',
       '-vf',
       `scale=${width}:${height}`,
-      ...RAW_PICTURES,
+      ...rawOutput('rgb24'),
     ],
     { stdio: ['pipe', 'pipe', 'pipe'] },
   );
@@ -109,42 +118,5 @@ async function* rawPictures(
   height: number,
   signal?: AbortSignal,
 ): AsyncGenerator<Picture> {
-  const size = width * height * 3;
-  const buffers = [new Uint8Array(size), new Uint8Array(size)];
-  let complaint = '';
-  let count = 0;
-  let filled = 0;
-  child.stderr?.on('data', (data: Buffer) => {
-    if (complaint.length < 4000) complaint += data.toString();
-  });
-  const closed = new Promise<void>((resolve) => child.on('close', () => resolve()));
-  const missing = new Promise<never>((_, reject) =>
-    child.on('error', (error) => reject(new Error(`ffmpeg can't be started (${error.message}).`))),
-  );
-  missing.catch(() => undefined);
-  const stop = (): void => void child.kill('SIGKILL');
-  signal?.addEventListener('abort', stop, { once: true });
-  try {
-    for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
-      let at = 0;
-      while (at < chunk.length) {
-        const take = Math.min(size - filled, chunk.length - at);
-        buffers[count % 2].set(chunk.subarray(at, at + take), filled);
-        filled += take;
-        at += take;
-        if (filled === size) {
-          filled = 0;
-          yield { width, height, data: buffers[count++ % 2] };
-        }
-      }
-    }
-    await Promise.race([closed, missing]);
-    if (count === 0 && !signal?.aborted)
-      throw new FootageError(
-        `No picture could be decoded from the file${complaint ? ` (${complaint.trim().split('\n')[0]})` : ''}.`,
-      );
-  } finally {
-    stop();
-    signal?.removeEventListener('abort', stop);
-  }
+  for await (const data of rawFrames(child, width * height * 3, signal)) yield { width, height, data };
 }

@@ -12,6 +12,8 @@ export interface ClipFacts {
   seconds: number;
   frames: number;
   codec: string;
+  /** How the file keeps its pixels, in ffmpeg's words. */
+  pixels: string;
   hasSound: boolean;
   /** Frames lie at even distances in time. */
   even: boolean;
@@ -29,6 +31,7 @@ export class FootageError extends Error {
 const Stream = z.looseObject({
   codec_type: z.string().optional(),
   codec_name: z.string().optional(),
+  pix_fmt: z.string().optional(),
   width: z.number().optional(),
   height: z.number().optional(),
   avg_frame_rate: z.string().optional(),
@@ -99,6 +102,7 @@ export async function probeClip(path: string): Promise<ClipFacts> {
     seconds,
     frames: Math.max(1, Math.round(seconds * rate)),
     codec: video.codec_name ?? 'unknown',
+    pixels: video.pix_fmt ?? 'unknown',
     hasSound: streams.some((stream) => stream.codec_type === 'audio'),
     even: Math.abs(average / ratio(video.r_frame_rate) - 1) < 1e-4 && Math.abs(Number(video.start_time ?? 0)) < 1e-3,
     rotation,

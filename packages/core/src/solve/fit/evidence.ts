@@ -41,6 +41,8 @@ export interface Evidence {
   scale: number;
   height: number;
   contacts: Contacts | null;
+  /** By how much more a depth camera may be off before it is taken to see another thing: 1, more while the body is not yet where it is. */
+  slack: number;
   /** What holds each unknown where it is: little while it has far to go, more to settle it. */
   damping: number;
   weights: FitWeights;

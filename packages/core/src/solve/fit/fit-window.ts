@@ -18,7 +18,7 @@ const SURE = 0.6;
 
 /** Standard deviation of a depth camera's depth of a joint, metres, and where it counts ever less. */
 const DEPTH_SIGMA = 0.025;
-const DEPTH_HUBER = 3;
+const DEPTH_HUBER = 1.2;
 
 /** Feet are seen worse than the rest. */
 const FOOT_MARK = 1.5;
@@ -212,7 +212,7 @@ export function fitWindow(
         append(0, p, frame, -axes[6], -axes[7], -axes[8], 1),
         rd,
         // Beyond its bounds it is another thing's depth: a hand before the chest, a wall behind an arm.
-        (astray > DEPTH_HUBER ? (DEPTH_HUBER / astray) ** 2 : 1) / (DEPTH_SIGMA * DEPTH_SIGMA),
+        (visibility ** 2 * Math.min(1, (DEPTH_HUBER * evidence.slack) / astray) ** 2) / (DEPTH_SIGMA * DEPTH_SIGMA),
       );
     }
   }

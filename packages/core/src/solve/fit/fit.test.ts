@@ -220,6 +220,7 @@ describe('the fit', () => {
     scale: 1,
     height: HEIGHT,
     contacts: null,
+    slack: 1,
     damping: 2,
     weights: FIT_WEIGHTS,
   };
