@@ -65,7 +65,7 @@ export class PoseFromPoints {
       set(`${side}Shoulder`, chest);
       const upper = between(p('Shoulder'), p('Elbow'));
       const fore = between(p('Elbow'), p('Wrist'));
-      const bendAxis = this.hinge(upper, fore, -s, vec3.scale([0, 0, 0], axisOf(chest, 1), 1), 10, 30);
+      const bendAxis = this.hinge(upper, fore, -s, raised(chest, upper, s), 10, 30);
       const upperArm = turnFromXY(vec3.scale([0, 0, 0], upper, s), bendAxis);
       const foreArm = turnFromXY(vec3.scale([0, 0, 0], fore, s), bendAxis);
       const knuckles = middle(p('Index'), p('Pinky'));
@@ -115,6 +115,16 @@ export class PoseFromPoints {
     if (vec3.dot(axis, fallback) < 0 && weight < 1) return fallback;
     return vec3.lerp([0, 0, 0], fallback, axis, weight);
   }
+}
+
+/**
+ * The elbow's axis of a straight arm: that of the T-pose, the chest's +Y, brought along as the arm is raised or lowered
+ * the short way. So it always stands across the arm, up and down, too.
+ */
+function raised(chest: quat, arm: vec3, side: 1 | -1): vec3 {
+  const outwards = vec3.scale([0, 0, 0], axisOf(chest, 0), side);
+  const turn = quat.rotationTo([0, 0, 0, 1], outwards, vec3.normalize([0, 0, 0], arm));
+  return vec3.transformQuat([0, 0, 0], axisOf(chest, 1), turn);
 }
 
 /** Turns a bone about its own +X so that it takes part of the next bone's twist. */

@@ -20,8 +20,12 @@ const CALM_ALONG = 0.1;
 /** Seconds to either side over which accelerations count together. */
 const REACH = 0.1;
 const REACH_ALONG = 0.6;
-/** What of a mark's own shake remains in the accelerations of its smoothed path, squared. */
-const SHAKE = 0.15;
+/**
+ * How much more than independent errors a mark's own shake leaves in the accelerations of its smoothed path, squared; and
+ * the most that is taken out of what fourth differences tell, which at low frame rates is the movement itself.
+ */
+const SHAKE = 2.33;
+const MOST_SHAKE = 0.15;
 /** Sum of squares of the coefficients of a fourth difference: what it makes of independent errors (variance). */
 const FOURTH = 70;
 
@@ -40,14 +44,24 @@ export function agilityOf(observations: BodyObservations, mark: MarkName, trunk:
   const path = heldOver(frames, 2, (frame, k) => marks[at(frame) + k]);
   const speedUp = differences(gaussianColumns(path, 2, CALM * rate), 2, SECOND, metres);
   const shake = differences(path, 2, FOURTH_DIFFERENCE, metres);
+  const left = Math.min(MOST_SHAKE, SHAKE * leftOfNoise(CALM * rate));
   const across = aroundEach(
-    speedUp.map((square, frame) => square - (SHAKE * shake[frame]) / FOURTH),
+    speedUp.map((square, frame) => square - (left * shake[frame]) / FOURTH),
     Math.round(REACH * rate),
   );
   if (!/Shoulder|Elbow|Wrist/.test(mark)) return { across, along: new Float64Array(frames) };
   const depth = heldOver(frames, 1, (frame) => world[at(frame) + 2] * scale);
   const away = differences(gaussianColumns(depth, 1, CALM_ALONG * rate), 1, SECOND, metres.fill(rate * rate));
   return { across, along: aroundEach(away, Math.round(REACH_ALONG * rate)) };
+}
+
+/** What second differences of a path that was smoothed keep of independent errors of variance 1. @param sigma of the smoothing, frames. */
+function leftOfNoise(sigma: number): number {
+  const single = new Float32Array(2 * Math.ceil(sigma * 3) + 5);
+  single[(single.length - 1) / 2] = 1;
+  const squares = differences(gaussianColumns(single, 1, sigma), 1, SECOND, new Float64Array(single.length).fill(1));
+  // The ends repeat their neighbour's.
+  return squares.reduce((sum, square) => sum + square, 0) - squares[0] - squares[squares.length - 1];
 }
 
 /** How strongly each mark that the fit follows was sped up. @param scale metres for one metre of the network. */
