@@ -21,8 +21,9 @@ export interface SoleEvidence {
   slack: number;
 }
 
-const LEAST_FRAMES = 4;
-const RAMP = 3;
+/** The shortest rest and gap, and the ramp at the ends of a rest, seconds. */
+const LEAST = 0.133;
+const RAMP = 0.1;
 /** Speed along the view is uncertain: it counts for less. */
 const ALONG = 0.3;
 
@@ -53,16 +54,17 @@ const FLYING = 3;
  * nobody has all of them in the air whose hips do not fall as free bodies do.
  */
 export function findContacts(evidence: SoleEvidence): Contacts {
-  const { frames, soles } = evidence;
+  const { frames, soles, rate } = evidence;
   const speaks = new Float64Array(frames * soles);
   for (let frame = 0; frame < frames; frame++)
     for (let s = 0; s < soles; s++) speaks[frame * soles + s] = restEvidence(evidence, s, frame);
   const found = likeliestCourse(speaks, soles, flyingCosts(evidence), CHANGE);
+  const least = Math.max(2, Math.round(LEAST * rate));
   for (const resting of found) {
-    flipShort(resting, 0, LEAST_FRAMES);
-    flipShort(resting, 1, LEAST_FRAMES);
+    flipShort(resting, 0, least);
+    flipShort(resting, 1, least);
   }
-  return found.map(ramped);
+  return found.map((resting) => ramped(resting, Math.max(1, Math.round(RAMP * rate))));
 }
 
 function restEvidence(evidence: SoleEvidence, s: number, frame: number): number {
@@ -126,19 +128,20 @@ function flipShort(resting: Uint8Array, value: 0 | 1, least: number): void {
   }
 }
 
-function ramped(resting: Uint8Array): Float64Array {
+/** Weights that rise and fall over some frames at the ends of rests. */
+function ramped(resting: Uint8Array, ramp: number): Float64Array {
   const out = new Float64Array(resting.length);
   for (let frame = 0; frame < resting.length; frame++) {
     if (!resting[frame]) continue;
-    let edge = RAMP;
-    for (let k = 1; k < RAMP; k++) {
+    let edge = ramp;
+    for (let k = 1; k < ramp; k++) {
       const [before, after] = [frame - k, frame + k];
       if ((before >= 0 && !resting[before]) || (after < resting.length && !resting[after])) {
         edge = k;
         break;
       }
     }
-    out[frame] = edge / RAMP;
+    out[frame] = edge / ramp;
   }
   return out;
 }
