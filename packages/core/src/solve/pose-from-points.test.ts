@@ -66,6 +66,28 @@ function astray(motion: Motion): number {
   return Math.max(...off);
 }
 
+describe('the elbow of a nearly straight arm', () => {
+  it.each([
+    ['up', 80],
+    ['straight up', 90],
+    ['out', 0],
+    ['down', -85],
+    ['straight down', -90],
+  ])('is no twist, with the arm held %s', (_, lift) => {
+    // A few degrees to and fro, as the network's points shake.
+    for (const bend of [-8, -2, 3, 9]) {
+      const turns = new PoseFromPoints(skeleton).solve(
+        pointsOf(posed({ leftUpperArm: [0, 0, lift], leftLowerArm: [0, bend, bend / 2] })),
+        0,
+      );
+      const [x, y, , w] = turns[joint('leftLowerArm')];
+      // The hinge keeps what turns about its axis; a twist of half a turn would leave it nothing to go by.
+      expect(Math.hypot(y, w)).toBeGreaterThan(0.7);
+      expect(Math.abs(2 * Math.atan2(x, w))).toBeLessThan(1.6);
+    }
+  });
+});
+
 describe('a pose from points', () => {
   it.each([
     ['the rest pose', {}],

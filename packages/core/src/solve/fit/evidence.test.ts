@@ -100,6 +100,22 @@ describe('agility', () => {
     expect(larger[30] / found[30]).toBeCloseTo(0.5, 2);
   });
 
+  it('is the same of a swing that shakes, filmed at any rate', () => {
+    const found = [30, 60, 120].map((rate) => {
+      const rest = restMotion(humanoidSkeleton(averageProportions(HEIGHT)), 2 * rate, rate);
+      const seen = observeMotion(rest, camera, HEIGHT);
+      for (let f = 0; f < 2 * rate; f++) {
+        const shake = ((Math.sin(f * 12.9898) * 43758.5453) % 1) * 0.8;
+        seen.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] += 8 * Math.sin((2 * Math.PI * f) / rate) + shake;
+      }
+      const { across: told } = agilityOf(seen, 'leftWrist', new Float64Array(2 * rate).fill(100), 1);
+      const inside = told.subarray(rate / 2, (3 * rate) / 2);
+      return inside.reduce((sum, value) => sum + value, 0) / inside.length;
+    });
+    for (const value of found) expect(value / found[0]).toBeGreaterThan(0.8);
+    for (const value of found) expect(value / found[0]).toBeLessThan(1.25);
+  });
+
   it('is not given to a mark that jumps, once and back or for good', () => {
     const way = 40;
     const walks = across(moved((f) => way / (1 + Math.exp((45 - f) / 2))));
