@@ -164,12 +164,12 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
   return { ...fitted, body, turned, bridged };
 }
 
-/** Steps of the first round of the fit, which knows no floor: a start for the others. */
-const FIRST_STEPS = 3;
-const FIRST_SLACK = 3;
+/** The first round of the fit, which knows no floor: a start for the others. */
+const START = { steps: 3, slack: 3, damping: 2 } as const;
+
 /**
  * Rounds of the fit with floor and contacts. In the first the floor is not known well, so heights count
- * generously; in the last each unknown is held more, which settles what would swing between two solutions.
+ * generously, and so do a depth camera's depths; in the last each unknown is held more, which settles what would swing between two solutions.
  */
 const ROUNDS = [
   { steps: 4, slack: 2, damping: 2 },
@@ -204,7 +204,7 @@ function fitWhole(
     height: body.proportions.height,
     weights,
   };
-  fitTake(motion, { ...evidence, camera, contacts: null, slack: FIRST_SLACK, damping: ROUNDS[0].damping }, FIRST_STEPS);
+  fitTake(motion, { ...evidence, camera, contacts: null, slack: START.slack, damping: START.damping }, START.steps);
   let contacts: SolvedTake['contacts'] = null;
   const picture = solePoints(motion).map(({ name }) => pictureRun(observations, SOLE_MARKS[name]));
   for (const { steps, slack, damping } of ROUNDS) {

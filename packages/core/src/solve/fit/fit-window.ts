@@ -16,9 +16,9 @@ import { spineBend, WAIST_SIGMA, WAIST_STEP } from './waist';
 const MARK_HUBER = 2;
 const SURE = 0.6;
 
-/** Standard deviation of a depth camera's depth of a joint, metres, and where it counts ever less. */
+/** Standard deviation of a depth camera's depth of a joint, metres, and of how many of them on it counts ever less. */
 const DEPTH_SIGMA = 0.025;
-const DEPTH_HUBER = 1.2;
+const DEPTH_BOUND = 1.2;
 
 /** Feet are seen worse than the rest. */
 const FOOT_MARK = 1.5;
@@ -125,6 +125,7 @@ export function fitWindow(
     }
     return used;
   };
+
   for (let step = 0; step < steps; step++) {
     for (let frame = first; frame < until; frame++) {
       model.evaluate(frame);
@@ -212,7 +213,7 @@ export function fitWindow(
         append(0, p, frame, -axes[6], -axes[7], -axes[8], 1),
         rd,
         // Beyond its bounds it is another thing's depth: a hand before the chest, a wall behind an arm.
-        (visibility ** 2 * Math.min(1, (DEPTH_HUBER * evidence.slack) / astray) ** 2) / (DEPTH_SIGMA * DEPTH_SIGMA),
+        (visibility ** 2 * Math.min(1, (DEPTH_BOUND * evidence.slack) / astray) ** 2) / (DEPTH_SIGMA * DEPTH_SIGMA),
       );
     }
   }
