@@ -1,5 +1,6 @@
 import { mkdir, mkdtemp, rm } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { ProductionView } from '@merry-shadow/contracts/production';
 import { chromium, type Page } from '@playwright/test';
 import { CHROMIUM } from './chromium';
 import { loadDemo, untilCaptured } from './load-demo';
@@ -32,8 +33,14 @@ try {
   await page.getByRole('link', { name: 'Apprentice walks the planks' }).click();
   await atFrame(page, 96);
   await save(page, 'take');
+  // Nothing is wrong with this take as it is: without its plants feet slide.
+  await plant(page, []);
+  await page.reload();
+  await atFrame(page, 96);
   await page.getByRole('tab', { name: /Snags/ }).click();
   await save(page, 'snags');
+  await plant(page, null);
+  await page.reload();
   await page.getByRole('tab', { name: 'Clean up' }).click();
   await page.getByRole('button', { name: 'Add a pass' }).click();
   await page.getByText('Smooth', { exact: true }).click();
@@ -63,6 +70,17 @@ async function atFrame(page: Page, frame: number, frames = 300): Promise<void> {
   await page.getByText('BVH · skeleton and motion').waitFor({ timeout: 60_000 });
   const strip = await page.getByTestId('strip').boundingBox();
   if (strip) await page.mouse.click(strip.x + ((frame + 0.5) / frames) * strip.width, strip.y + 40);
+}
+
+/** Lays plants over the apprentice's walk; null for those that were found. */
+async function plant(page: Page, plants: [] | null): Promise<void> {
+  const view = (await (await page.request.get(`${product.address}/api/production`)).json()) as ProductionView;
+  const walk = view.takes.find(({ name }) => name === 'Apprentice walks the planks');
+  const headers = { origin: product.address };
+  await page.request.patch(`${product.address}/api/takes/${walk?.id}`, {
+    headers,
+    data: { edits: { passes: [], plants } },
+  });
 }
 
 async function save(page: Page, name: string): Promise<void> {
