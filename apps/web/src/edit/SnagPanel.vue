@@ -59,7 +59,7 @@ function mend(snag: Snag): void {
           <span class="quiet number"
             >{{ words(snag.joint) }} · frame {{ snag.from + firstObserved
             }}{{ snag.until - snag.from > 1 ? `–${snag.until - 1 + firstObserved}` : '' }} ·
-            {{ snag.severity.toFixed(snag.severity < 10 ? 1 : 0) }} {{ snag.unit }}</span
+            <span class="whole">{{ snag.severity.toFixed(snag.severity < 10 ? 1 : 0) }} {{ snag.unit }}</span></span
           >
         </button>
         <button v-if="snag.mend" type="button" class="mend" :title="mending(snag)" @click="mend(snag)">
@@ -72,6 +72,10 @@ function mend(snag: Snag): void {
 </template>
 
 <style scoped>
+.whole {
+  white-space: nowrap;
+}
+
 .hint,
 .fine {
   font-size: 14px;
