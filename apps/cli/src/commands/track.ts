@@ -21,7 +21,7 @@ import { readFaceGeometry } from '@merry-shadow/tracker/node/face-geometry';
 import { pngFiles, readPngFrames, type FrameSource } from '@merry-shadow/tracker/node/frames';
 import { closeNets, openNets } from '@merry-shadow/tracker/node/open-nets';
 import { pngSize, probeClip } from '@merry-shadow/tracker/node/probe';
-import { withDepth } from '@merry-shadow/tracker/node/read-depth';
+import { probeDepth, withDepth } from '@merry-shadow/tracker/node/read-depth';
 import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { trackSegment } from '@merry-shadow/tracker/node/track-segment';
@@ -209,6 +209,8 @@ async function track(path: string, options: TrackOptions): Promise<void> {
     throw new Error('Say where to write: --to DIR, or --marks FILE for the marks alone.');
   const clip = await openClip(path, options);
   const depth = await depthFile(path, options);
+  // What can't be used is told before time is spent.
+  if (depth) await probeDepth(depth, clip.source);
   const started = performance.now();
   const show = process.stderr.isTTY && !options.json;
   const { performers, times, detections } = await trackOpened(clip, options, (done) => {
