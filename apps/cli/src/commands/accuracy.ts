@@ -13,7 +13,7 @@ import { readScript } from '@merry-shadow/synth/choreography/script';
 import { setStage } from '@merry-shadow/synth/stage';
 import { makeClip } from '@merry-shadow/synth/make-clip';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
-import { withDepth } from '@merry-shadow/tracker/node/read-depth';
+import { probeDepth, withDepth } from '@merry-shadow/tracker/node/read-depth';
 import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { guideFor } from '@merry-shadow/tracker/people/guide';
@@ -70,7 +70,7 @@ async function accuracy({ demo, fine, depth }: AccuracyOptions): Promise<void> {
     const truths = await Promise.all(truthPaths.map(async (path) => readTruth(await readFile(path, 'utf8'))));
     process.stdout.write(`\n${name}\n`);
     const seen = await track(pool, join(clips, `${name}.mp4`), truths.length, fine);
-    const tracked = depthPath ? await withDepth(seen, depthPath, seen[0]) : seen;
+    const tracked = depthPath ? await withDepth(seen, await probeDepth(depthPath, seen[0]), seen[0]) : seen;
     if (truths.length > 1) process.stdout.write(identityLines(tracked, truths));
     else measureSolve(tracked[0], truths[0], rows);
   }

@@ -208,9 +208,9 @@ async function track(path: string, options: TrackOptions): Promise<void> {
   if (!options.to && !options.marks)
     throw new Error('Say where to write: --to DIR, or --marks FILE for the marks alone.');
   const clip = await openClip(path, options);
-  const depth = await depthFile(path, options);
+  const depthPath = await depthFile(path, options);
   // What can't be used is told before time is spent.
-  if (depth) await probeDepth(depth, clip.source);
+  const depth = depthPath ? await probeDepth(depthPath, clip.source) : null;
   const started = performance.now();
   const show = process.stderr.isTTY && !options.json;
   const { performers, times, detections } = await trackOpened(clip, options, (done) => {
@@ -235,7 +235,7 @@ async function track(path: string, options: TrackOptions): Promise<void> {
       read: seconds(times.track * 1000),
     },
   };
-  if (depth) report.depth = basename(depth);
+  if (depth) report.depth = basename(depth.path);
   const takes: TakeReport[] = [];
   for (const [i, seen] of observed.entries()) {
     const sized = seen.width === clip.size.width ? seen : scalePicture(seen, clip.size.width, clip.size.height);

@@ -120,15 +120,16 @@ export function withSteadyView<T extends Footage>(
     world: points(observations.world, MARK_COUNT),
   };
   if (observations.depth) {
-    out.depth = observations.depth.slice();
+    const depth = observations.depth.slice();
     turns.forEach(({ back, growth }, frame) => {
       for (let i = 0; i < MARK_COUNT; i++) {
         const at = frame * MARK_COUNT + i;
         const [x, y] = [observations.marks[at * 3] - centre[0], observations.marks[at * 3 + 1] - centre[1]];
         // How much of the ray to the mark, one metre along the camera's axis, lies along the steady camera's.
-        if (out.depth) out.depth[at] *= (back[2] * x + back[5] * y) / (focal * growth) + back[8];
+        depth[at] *= (back[2] * x + back[5] * y) / (focal * growth) + back[8];
       }
     });
+    out.depth = depth;
   }
   if (hands) {
     const hand = (side: 'left' | 'right'): (typeof hands)['left'] => ({

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { MARK, MARK_COUNT } from '@merry-shadow/core/observe/body';
 import { emptyObservations, type Observations } from '@merry-shadow/core/observe/observations';
-import { withDepth } from '../node/read-depth';
+import { probeDepth, withDepth } from '../node/read-depth';
 import { depthAt, type DepthMap } from './sample-depth';
 
 /** A map of 40 × 30 from millimetres for each place. */
@@ -77,7 +77,8 @@ describe('the video of a depth camera', () => {
     ...['-c:v', 'ffv1'],
   );
   /** Somebody whose left wrist is seen on the left of the picture, and the right one on the right. */
-  const seen = (frames: number, width = 320, height = 240): Observations => {
+  const [width, height] = [320, 240];
+  const seen = (frames: number): Observations => {
     const out = emptyObservations(frames, 10, width, height, { hands: true, face: false });
     for (let i = 0; i < frames * MARK_COUNT; i++) out.marks.set([width / 4, height / 2, 1], i * 3);
     for (let f = 0; f < frames; f++)
@@ -90,7 +91,7 @@ describe('the video of a depth camera', () => {
     whole.hands?.left.presence.fill(0.5);
     // Nobody is there in the third frame.
     whole.marks.fill(NaN, 2 * MARK_COUNT * 3, 3 * MARK_COUNT * 3);
-    const [out, other] = await withDepth([whole, seen(6)], grey, { rate: 10, first: 4 });
+    const [out, other] = await withDepth([whole, seen(6)], await probeDepth(grey, whole), { rate: 10, first: 4 });
     const at = (frame: number, mark: number): number => out.depth?.[frame * MARK_COUNT + mark] ?? NaN;
     expect(at(0, MARK.leftWrist)).toBeCloseTo(1.4, 6);
     expect(at(0, MARK.rightWrist)).toBeCloseTo(2.8, 6);
@@ -102,16 +103,16 @@ describe('the video of a depth camera', () => {
   });
 
   it('leaves what lies behind its end without depth', async () => {
-    const [out] = await withDepth([seen(6)], grey, { rate: 10, first: 17 });
+    const [out] = await withDepth([seen(6)], await probeDepth(grey, seen(6)), { rate: 10, first: 17 });
     expect(out.depth?.[2 * MARK_COUNT]).toBeCloseTo(2.9, 6);
     expect(out.depth?.[3 * MARK_COUNT]).toBeNaN();
   });
 
   it('is refused when it is a picture, or one of another shape', async () => {
-    await expect(withDepth([seen(6, 320, 180)], grey, { rate: 10 })).rejects.toThrow(
+    await expect(probeDepth(grey, { width: 320, height: 180 })).rejects.toThrow(
       "another shape than the picture's 320 × 180",
     );
     const colour = make('colour.mp4', '-f', 'lavfi', '-i', 'testsrc=s=80x60:r=10:d=1');
-    await expect(withDepth([seen(6)], colour, { rate: 10 })).rejects.toThrow('grey levels of 16 bits');
+    await expect(probeDepth(colour, { width: 320, height: 240 })).rejects.toThrow('grey levels of 16 bits');
   });
 });

@@ -57,11 +57,10 @@ export function agilityOf(observations: BodyObservations, mark: MarkName, trunk:
 
 /** What second differences of a path that was smoothed keep of independent errors of variance 1. @param sigma of the smoothing, frames. */
 function leftOfNoise(sigma: number): number {
-  const single = new Float32Array(2 * Math.ceil(sigma * 3) + 5);
+  const single = new Float32Array(2 * Math.ceil(sigma * 3) + 7);
   single[(single.length - 1) / 2] = 1;
-  const squares = differences(gaussianColumns(single, 1, sigma), 1, SECOND, new Float64Array(single.length).fill(1));
-  // The ends repeat their neighbour's.
-  return squares.reduce((sum, square) => sum + square, 0) - squares[0] - squares[squares.length - 1];
+  const smoothed = gaussianColumns(single, 1, sigma);
+  return differences(smoothed, 1, SECOND, new Float64Array(single.length).fill(1)).reduce((a, b) => a + b, 0);
 }
 
 /** How strongly each mark that the fit follows was sped up. @param scale metres for one metre of the network. */
