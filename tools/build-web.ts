@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { readdir, readFile, stat, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { runCommand } from './processes';
 
@@ -10,8 +10,10 @@ export async function buildWeb(root: string): Promise<void> {
     await addFolder(join(root, folder), hash);
   hash.update(await readFile(join(root, 'package-lock.json')));
   const wanted = hash.digest('hex');
-  const stamp = join(root, 'apps/web/dist/.built');
-  if ((await readFile(stamp, 'utf8').catch(() => '')) === wanted) return;
+  // Beside the files that are served, not among them.
+  const stamp = join(root, '.data/interface-built');
+  const built = await stat(join(root, 'apps/web/dist/index.html')).catch(() => null);
+  if (built && (await readFile(stamp, 'utf8').catch(() => '')) === wanted) return;
   process.stderr.write('Building the interface\n');
   const code = await runCommand(process.execPath, [
     join(root, 'node_modules/vite/bin/vite.js'),
@@ -22,6 +24,7 @@ export async function buildWeb(root: string): Promise<void> {
     'warn',
   ]);
   if (code !== 0) throw new Error('The interface could not be built.');
+  await mkdir(join(root, '.data'), { recursive: true });
   await writeFile(stamp, wanted);
 }
 

@@ -8,7 +8,7 @@ const HELP = `./run demo [--port N] [--data DIR]
 Starts PostgreSQL, the server and a worker with the demo production "Harbour Signals",
 and prints the address. Ctrl-C stops everything; what you made is kept.
 
-  --port N    port on 127.0.0.1 (4860)
+  --port N    port on 127.0.0.1 (4860; the next free one where it is taken)
   --data DIR  folder for database and media (.data/demo)
 `;
 const root = process.env.MERRY_SHADOW_ROOT ?? process.cwd();

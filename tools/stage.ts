@@ -1,7 +1,11 @@
+import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
+import { needRoom } from '../apps/server/src/media/room';
 import { buildWeb } from './build-web';
-import { startDatabase } from './postgres';
-import { startProgram, stopProgram } from './processes';
+import { claimFolder } from './claim-folder';
+import { startDatabase, stopDatabase } from './postgres';
+import { startProgram } from './processes';
+import { supervise } from './supervise';
 
 /** The whole product, running: database, server and worker. */
 export interface RunningProduct {
@@ -11,33 +15,49 @@ export interface RunningProduct {
   stop: () => Promise<void>;
 }
 
+/** Bytes that PostgreSQL and the interface need to start. */
+const START_ROOM = 200e6;
+
 /**
- * Starts everything. What was started is stopped again when a later part fails.
- * @param data folder for database and media.
- * @param port 0 takes any free one.
+ * Starts everything and keeps it running: a part that is killed is started again. What was started is stopped
+ * again when a later part fails.
+ * @param data folder for database and media; one product at a time may use it.
+ * @param port 0 takes any free one, another one that is taken the next free one.
+ * @throws Error with a sentence when the folder is in use, NoRoomError when its disk is full.
  */
 export async function startProduct(root: string, data: string, port: number): Promise<RunningProduct> {
-  const stops: (() => Promise<void>)[] = [];
+  const stops: (() => unknown)[] = [];
   const stop = async (): Promise<void> => {
-    for (const step of stops.reverse())
-      await step().catch((error: Error) => process.stderr.write(`${error.message}\n`));
+    for (const step of stops.splice(0).reverse())
+      await Promise.resolve(step()).catch((error: Error) => process.stderr.write(`${error.message}\n`));
   };
   try {
-    const [database] = await Promise.all([
-      startDatabase(join(data, 'postgres')).then((started) => (stops.push(started.stop), started)),
-      buildWeb(root),
-    ]);
-    const environment = {
+    await mkdir(data, { recursive: true });
+    const claim = await claimFolder(data);
+    stops.push(claim.release);
+    await needRoom(data, START_ROOM);
+    const folder = join(data, 'postgres');
+    const [database] = await Promise.all([startDatabase(folder), buildWeb(root)]);
+    const restart = async () => (await startDatabase(folder, Number(new URL(database.url).port))).process;
+    stops.push(supervise('database', database.process, restart, stopDatabase).stop);
+    const environment: Record<string, string> = {
       MERRY_SHADOW_ROOT: root,
       MERRY_SHADOW_DATA: data,
       MERRY_SHADOW_DATABASE: database.url,
       MERRY_SHADOW_PORT: String(port),
     };
-    const server = await startProgram(join(root, 'apps/server/src/main.ts'), environment);
-    stops.push(() => stopProgram(server.child));
-    const worker = await startProgram(join(root, 'apps/server/src/worker.ts'), environment);
-    stops.push(() => stopProgram(worker.child));
-    return { address: String(server.hello.address), database: database.url, environment, stop };
+    const part = async (name: string, script: string): Promise<Record<string, unknown>> => {
+      const start = () => startProgram(join(root, script), environment);
+      const { child, hello } = await start();
+      stops.push(supervise(name, child, async () => (await start()).child).stop);
+      return hello;
+    };
+    const { address } = await part('server', 'apps/server/src/main.ts');
+    // Pages that are open find the server again where it was.
+    environment.MERRY_SHADOW_PORT = new URL(String(address)).port;
+    await claim.tell(String(address));
+    await part('worker', 'apps/server/src/worker.ts');
+    return { address: String(address), database: database.url, environment, stop };
   } catch (error) {
     await stop();
     throw error;

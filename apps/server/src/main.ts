@@ -1,33 +1,51 @@
+import { randomUUID } from 'node:crypto';
+import type { FastifyInstance } from 'fastify';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { connect, migrateDatabase } from './database/connect';
+import { Locks } from './database/locks';
 import { buildApp } from './http/app';
+import { cleanLeftovers } from './media/leftovers';
 import { Queue } from './queue/queue';
 import { networkCache, readSettings } from './settings';
+import { shortMessage } from './shell/errors-in-words';
+import { stopWithin } from './shell/stop-within';
+import { SolvePool } from './solve/solve-pool';
 
 /** The server process: HTTP on loopback. Prints its address as JSON to the parent process. */
 const settings = readSettings();
-const complain = (error: Error): void => void process.stderr.write(`server: ${error.message}\n`);
+const complain = (error: unknown): void => void process.stderr.write(`server: ${shortMessage(error)}\n`);
 // When the database goes away while a job is being finished, the queue library leaves its own promise
 // unhandled. That must not end the process: the run is taken up again once the database is back.
-process.on('unhandledRejection', (error) => complain(error instanceof Error ? error : new Error(String(error))));
+process.on('unhandledRejection', complain);
 const connection = connect(settings.database, complain);
 await migrateDatabase(connection, settings.root);
+const locks = new Locks(settings.database, complain);
+const incoming = { name: randomUUID() };
+const lock = await locks.wait('incoming', incoming.name);
+await cleanLeftovers(connection, locks, settings.data).catch(complain);
 const queue = await Queue.open(settings.database, complain);
 const scout = new TrackPool(networkCache(settings), 1);
-const app = await buildApp({ settings, db: connection.db, queue, scout });
-const address = await app.listen({ host: '127.0.0.1', port: settings.port });
+const solver = new SolvePool();
+const app = await buildApp({ settings, connection, locks, queue, scout, solver, incoming: { ...incoming, lock } });
+const address = await listen(app, settings.port);
 process.stdout.write(`${JSON.stringify({ address })}\n`);
 
-let stopping = false;
-async function stop(): Promise<void> {
-  if (stopping) return;
-  stopping = true;
-  await app.close().catch(complain);
-  await scout.close().catch(complain);
-  await queue.close().catch(complain);
-  await connection.close().catch(complain);
-  process.exit(0);
+stopWithin(4000, complain, [
+  () => app.close(),
+  () => scout.close(),
+  () => solver.close(),
+  () => queue.close(),
+  () => locks.close(),
+  () => connection.close(),
+]);
+
+/** Listens on the port that is wanted, or on the next free one. */
+async function listen(server: FastifyInstance, wanted: number): Promise<string> {
+  for (let port = wanted; ; port++)
+    try {
+      return await server.listen({ host: '127.0.0.1', port });
+    } catch (error) {
+      if ((error as { code?: string }).code !== 'EADDRINUSE' || port >= Math.min(65535, wanted + 50)) throw error;
+      complain(new Error(`port ${port} is in use by another program; trying ${port + 1}.`));
+    }
 }
-process.on('SIGTERM', () => void stop());
-process.on('SIGINT', () => void stop());
-process.on('disconnect', () => void stop());

@@ -8,6 +8,10 @@ const Environment = z.object({
   MERRY_SHADOW_DATABASE: z.string().default('postgres://merry@127.0.0.1:5432/merry'),
   MERRY_SHADOW_PORT: z.coerce.number().int().min(0).max(65535).default(4860),
   MERRY_SHADOW_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('warn'),
+  MERRY_SHADOW_MOST_HOURS: z.coerce.number().positive().default(4),
+  MERRY_SHADOW_MOST_FRAMES: z.coerce.number().int().positive().default(500_000),
+  MERRY_SHADOW_MOST_GIGAPIXELS: z.coerce.number().positive().default(4000),
+  MERRY_SHADOW_ROOM_MB: z.coerce.number().nonnegative().default(400),
 });
 
 export interface Settings {
@@ -16,6 +20,18 @@ export interface Settings {
   database: string;
   port: number;
   log: string;
+  /** What may be brought in at most. */
+  limits: ClipLimits;
+  /** Bytes that are kept free on the disk: no new work begins with less. */
+  room: number;
+}
+
+/** The most that a clip may hold, at its constant frame rate. */
+export interface ClipLimits {
+  seconds: number;
+  frames: number;
+  /** Pixels of a frame times frames. */
+  pixels: number;
 }
 
 export function readSettings(environment: NodeJS.ProcessEnv = process.env): Settings {
@@ -26,6 +42,12 @@ export function readSettings(environment: NodeJS.ProcessEnv = process.env): Sett
     database: env.MERRY_SHADOW_DATABASE,
     port: env.MERRY_SHADOW_PORT,
     log: env.MERRY_SHADOW_LOG,
+    limits: {
+      seconds: env.MERRY_SHADOW_MOST_HOURS * 3600,
+      frames: env.MERRY_SHADOW_MOST_FRAMES,
+      pixels: env.MERRY_SHADOW_MOST_GIGAPIXELS * 1e9,
+    },
+    room: env.MERRY_SHADOW_ROOM_MB * 1e6,
   };
 }
 

@@ -1,41 +1,56 @@
 import { setPriority } from 'node:os';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { connect } from './database/connect';
+import { Locks } from './database/locks';
 import { captureJob } from './queue/capture-job';
 import { adoptOrphans } from './queue/orphans';
 import { prepareJob } from './queue/prepare-job';
 import { Queue } from './queue/queue';
+import type { WorkerTools } from './queue/worker-tools';
 import { networkCache, readSettings } from './settings';
+import { shortMessage } from './shell/errors-in-words';
+import { stopWithin } from './shell/stop-within';
+import { SolvePool } from './solve/solve-pool';
 
-/** A worker process: prepares clips and captures takes, one of each at a time. */
-const ADOPT_MS = 3000;
+/** A worker process: prepares clips and captures takes, short and long ones beside each other. */
+const ADOPT_MS = 2000;
 const settings = readSettings();
-const complain = (error: Error): void => void process.stderr.write(`worker: ${error.message}\n`);
+const complain = (error: unknown): void => void process.stderr.write(`worker: ${shortMessage(error)}\n`);
 // The interface comes first on a small machine.
 setPriority(5);
 // When the database goes away while a job is being finished, the queue library leaves its own promise
 // unhandled. That must not end the process: the run is taken up again once the database is back.
-process.on('unhandledRejection', (error) => complain(error instanceof Error ? error : new Error(String(error))));
+process.on('unhandledRejection', complain);
 const connection = connect(settings.database, complain);
-const queue = await Queue.open(settings.database, complain);
-const pool = new TrackPool(networkCache(settings));
-await queue.work('prepare', ({ clipId }) => prepareJob(connection.db, settings, clipId));
-await queue.work('capture', ({ runId }) => captureJob(connection, settings, pool, runId));
-const timer = setInterval(() => void adoptOrphans(connection, queue).catch(complain), ADOPT_MS);
-await adoptOrphans(connection, queue);
+const stopping = new AbortController();
+const tools: WorkerTools = {
+  settings,
+  connection,
+  locks: new Locks(settings.database, complain),
+  queue: await Queue.open(settings.database, complain),
+  pool: new TrackPool(networkCache(settings)),
+  solver: new SolvePool(1),
+  stopping: stopping.signal,
+  complain,
+};
+const { queue } = tools;
+await queue.work('prepare', ({ clipId }) => prepareJob(tools, clipId, false));
+await queue.work('prepareLong', ({ clipId }) => prepareJob(tools, clipId, true));
+await queue.work('capture', ({ runId }) => captureJob(tools, runId));
+await queue.work('captureLong', ({ runId }) => captureJob(tools, runId));
+let adopting: Promise<unknown> = Promise.resolve();
+const adopt = (): Promise<unknown> => (adopting = adopting.then(() => adoptOrphans(connection, queue)).catch(complain));
+await adopt();
+const timer = setInterval(() => void adopt(), ADOPT_MS);
 process.stdout.write(`${JSON.stringify({ ready: true })}\n`);
 
-let stopping = false;
-async function stop(): Promise<void> {
-  if (stopping) return;
-  stopping = true;
-  clearInterval(timer);
-  // Work that is under way goes on behind its last stored piece at the next start.
-  await queue.close().catch(complain);
-  await connection.close().catch(complain);
-  await pool.close().catch(complain);
-  process.exit(0);
-}
-process.on('SIGTERM', () => void stop());
-process.on('SIGINT', () => void stop());
-process.on('disconnect', () => void stop());
+stopWithin(4000, complain, [
+  () => clearInterval(timer),
+  // What is under way stays open and goes on behind its last stored piece elsewhere.
+  () => stopping.abort(new Error('The worker stops.')),
+  () => tools.solver.close(),
+  () => queue.close(),
+  () => tools.pool.close(),
+  () => tools.locks.close(),
+  () => connection.close(),
+]);

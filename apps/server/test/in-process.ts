@@ -6,11 +6,14 @@ import type { ProductionView } from '@merry-shadow/contracts/production';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { startDatabase } from '../../../tools/postgres';
 import { connect, migrateDatabase, type Connection } from '../src/database/connect';
+import { Locks } from '../src/database/locks';
 import { buildApp } from '../src/http/app';
 import { captureJob } from '../src/queue/capture-job';
 import { prepareJob } from '../src/queue/prepare-job';
-import type { Queue, QueueJobs, QueueName } from '../src/queue/queue';
+import { Queue, type QueueJobs, type QueueName } from '../src/queue/queue';
+import type { WorkerTools } from '../src/queue/worker-tools';
 import { readSettings, type Settings } from '../src/settings';
+import { SolvePool } from '../src/solve/solve-pool';
 
 type Method = 'GET' | 'POST' | 'PATCH' | 'DELETE';
 export interface TestJob {
@@ -26,16 +29,27 @@ export class ServerInProcess {
     add: async (name: QueueName, job: QueueJobs[QueueName]) => void this.jobs.push({ name, job }),
   } as unknown as Queue;
 
+  readonly complaints: Error[] = [];
+  readonly stopping = new AbortController();
+  private app!: FastifyInstance;
+
   private constructor(
     readonly settings: Settings,
     readonly connection: Connection,
+    readonly locks: Locks,
     readonly pool: TrackPool,
+    readonly solver: SolvePool,
     private readonly stopDatabase: () => Promise<void>,
   ) {}
 
-  private app!: FastifyInstance;
+  /** What a worker in this process would work with. */
+  get tools(): WorkerTools {
+    const { settings, connection, locks, queue, pool, solver } = this;
+    const complain = (error: Error): void => void this.complaints.push(error);
+    return { settings, connection, locks, queue, pool, solver, stopping: this.stopping.signal, complain };
+  }
 
-  static async start(): Promise<ServerInProcess> {
+  static async start(environment: Record<string, string> = {}): Promise<ServerInProcess> {
     const data = mkdtempSync(join(tmpdir(), 'merry-server-'));
     const database = await startDatabase(join(data, 'postgres'));
     const settings = readSettings({
@@ -43,17 +57,25 @@ export class ServerInProcess {
       MERRY_SHADOW_DATA: data,
       MERRY_SHADOW_DATABASE: database.url,
       MERRY_SHADOW_LOG: 'silent',
+      ...environment,
     });
     const connection = connect(database.url);
     await migrateDatabase(connection, settings.root);
-    const server = new ServerInProcess(settings, connection, new TrackPool('.data/networks'), database.stop);
-    server.app = await buildApp({ settings, db: connection.db, queue: server.queue, scout: server.pool });
+    // The queue's own tables are there as for a real worker.
+    await (await Queue.open(database.url, () => undefined)).close();
+    const locks = new Locks(database.url);
+    const pool = new TrackPool('.data/networks');
+    const server = new ServerInProcess(settings, connection, locks, pool, new SolvePool(), database.stop);
+    const lock = await locks.wait('incoming', 'test');
+    server.app = await buildApp({ ...server.tools, scout: pool, incoming: { name: 'test', lock } });
     return server;
   }
 
   async stop(): Promise<void> {
     await this.app.close();
     await this.pool.close();
+    await this.solver.close();
+    await this.locks.close();
     await this.connection.close();
     await this.stopDatabase();
     rmSync(this.settings.data, { recursive: true, force: true });
@@ -77,9 +99,9 @@ export class ServerInProcess {
   /** Works through all jobs that wait, in order. */
   async runJobs(): Promise<void> {
     for (let next = this.jobs.shift(); next; next = this.jobs.shift()) {
-      if (next.name === 'prepare')
-        await prepareJob(this.connection.db, this.settings, (next.job as QueueJobs['prepare']).clipId);
-      else await captureJob(this.connection, this.settings, this.pool, (next.job as QueueJobs['capture']).runId);
+      const { name, job } = next;
+      if ('clipId' in job) await prepareJob(this.tools, job.clipId, name === 'prepareLong');
+      else await captureJob(this.tools, job.runId);
     }
   }
 }

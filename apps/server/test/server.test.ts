@@ -5,8 +5,8 @@ import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes
 import { readBvh } from '@merry-shadow/core/formats/bvh/read-bvh';
 import { captureJob } from '../src/queue/capture-job';
 import { adoptOrphans } from '../src/queue/orphans';
+import { Locks } from '../src/database/locks';
 import type { Queue, QueueJobs } from '../src/queue/queue';
-import { RunLock } from '../src/queue/run-lock';
 import { ServerInProcess } from './in-process';
 
 /** The door, a clip's way, and a capture's. */
@@ -243,7 +243,7 @@ describe('a capture', () => {
     const { connection, jobs } = server;
     const [{ job }] = jobs.splice(0) as { job: QueueJobs['capture'] }[];
     // A worker that stored one piece and was killed: its lock is gone, the run still says "running".
-    await captureJob(connection, server.settings, server.pool, job.runId);
+    await captureJob(server.tools, job.runId);
     const stored = async () =>
       (
         await connection.pool.query('select first, frames, data from pieces where run_id = $1 order by first', [
@@ -257,9 +257,10 @@ describe('a capture', () => {
     ]);
     await connection.pool.query('delete from pieces where run_id = $1 and first = 0', [job.runId]);
     await connection.pool.query("update runs set state = 'running', finished_at = null where id = $1", [job.runId]);
-    const held = await RunLock.take(connection.pool, job.runId);
+    const elsewhere = new Locks(server.settings.database);
+    await elsewhere.take('run', job.runId);
     expect(await adoptOrphans(connection, { add: async () => undefined } as unknown as Queue)).toBe(0);
-    await held?.release();
+    await elsewhere.close();
     expect(await adoptOrphans(connection, server.queue)).toBe(1);
     await runJobs();
     const after = await stored();

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { PhFilmSlate, PhMoon, PhPersonSimpleWalk, PhSun, PhWebcam } from '@phosphor-icons/vue';
+import { PhFilmSlate, PhHardDrives, PhMoon, PhPersonSimpleWalk, PhSun, PhWebcam } from '@phosphor-icons/vue';
 import { onMounted, onUnmounted } from 'vue';
 import { useProduction } from './stores/production';
 import { useNight } from './theme/night';
@@ -33,7 +33,12 @@ onUnmounted(() => production.unwatch());
         <PhSun v-if="night.night" :size="20" weight="duotone" /><PhMoon v-else :size="20" weight="duotone" />
       </button>
     </header>
-    <main><RouterView /></main>
+    <main>
+      <p v-if="production.trouble" class="trouble" role="alert">
+        <PhHardDrives :size="20" weight="duotone" />{{ production.trouble }}
+      </p>
+      <RouterView />
+    </main>
   </div>
 </template>
 
@@ -95,6 +100,18 @@ nav a.router-link-active {
   color: var(--berry);
   font-weight: 600;
   padding: 3px 10px;
+}
+
+.trouble {
+  align-items: center;
+  background: var(--berry-wash);
+  border-bottom: 1px solid var(--berry);
+  color: var(--berry);
+  display: flex;
+  font-weight: 600;
+  gap: 9px;
+  margin: 0;
+  padding: 8px 20px;
 }
 
 .lamp {

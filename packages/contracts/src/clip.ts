@@ -14,6 +14,8 @@ export const ClipFacts = z.object({
   /** Across the long side of the picture, degrees, where the file tells it. */
   fieldOfView: z.number().nullable().default(null),
   bytes: z.number().int().nonnegative(),
+  /** Frames that the file announces but does not hold: it was cut off. */
+  missingFrames: z.number().int().nonnegative().default(0),
 });
 export type ClipFacts = z.infer<typeof ClipFacts>;
 

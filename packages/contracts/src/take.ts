@@ -3,7 +3,11 @@ import { TakeEdits } from '@merry-shadow/core/passes/take-edits';
 import { MANNERS } from '@merry-shadow/core/solve/manner';
 
 /** A performer pointed at: the middle of their hips in a frame of the clip, pixels of the prepared picture. */
-export const PerformerPoint = z.object({ frame: z.number().int().min(0), x: z.number(), y: z.number() });
+export const PerformerPoint = z.object({
+  frame: z.number().int().min(0),
+  x: z.number().min(-1e5).max(1e5),
+  y: z.number().min(-1e5).max(1e5),
+});
 export type PerformerPoint = z.infer<typeof PerformerPoint>;
 
 /** What a person says about a take. */
@@ -56,11 +60,12 @@ export const NewTake = z.object({
 });
 export type NewTake = z.input<typeof NewTake>;
 
-export const TakeChange = z.object({
+/** What is not known is refused, so that nothing is silently left out. */
+export const TakeChange = z.strictObject({
   name: name.optional(),
   fromFrame: frame.optional(),
   untilFrame: frame.optional(),
-  settings: z.object(fields).partial().optional(),
+  settings: z.strictObject(fields).partial().optional(),
   edits: TakeEdits.optional(),
 });
 export type TakeChange = z.input<typeof TakeChange>;

@@ -128,7 +128,7 @@ async function openClip(path: string, options: TrackOptions): Promise<OpenedClip
       fieldOfView: null,
     };
   }
-  const { width, height, rate, seconds, even, fieldOfView } = await probeClip(path);
+  const { width, height, rate, seconds, even, stream, fieldOfView } = await probeClip(path);
   const shrink = Math.min(1, LONGEST / Math.max(width, height));
   const fit = (length: number): number => (shrink === 1 ? length : Math.max(2, Math.round((length * shrink) / 2) * 2));
   if (from >= seconds) throw new Error(`The clip is ${seconds.toFixed(2)} s long; --from lies behind its end.`);
@@ -136,7 +136,7 @@ async function openClip(path: string, options: TrackOptions): Promise<OpenedClip
   const count = Math.max(1, Math.round(Math.min(options.until ?? Infinity, seconds) * rate) - first);
   return {
     name: basename(path, extname(path)),
-    source: { path, width: fit(width), height: fit(height), rate, even, first, count },
+    source: { path, stream, width: fit(width), height: fit(height), rate, even, first, count },
     pictures: null,
     size: { width, height },
     fieldOfView,

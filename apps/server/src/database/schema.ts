@@ -9,8 +9,10 @@ import {
   real,
   text,
   timestamp,
+  uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
+import { sql } from 'drizzle-orm';
 import type { ClipFacts } from '@merry-shadow/contracts/clip';
 import type { TakeEdits } from '@merry-shadow/core/passes/take-edits';
 import type { PerformerPoint, RunView, TakeSettings } from '@merry-shadow/contracts/take';
@@ -23,16 +25,31 @@ export const clipState = pgEnum('clip_state', ['waiting', 'preparing', 'ready', 
 export const runState = pgEnum('run_state', ['waiting', 'running', 'done', 'failed', 'cancelled']);
 
 /** A brought-in video file. The file lies in the media folder under its content hash. */
-export const clips = pgTable('clips', {
-  id: uuid('id').primaryKey().defaultRandom(),
-  name: text('name').notNull(),
-  hash: text('hash').notNull(),
-  state: clipState('state').notNull().default('waiting'),
-  /** A sentence for the person when the state is failed. */
-  problem: text('problem'),
-  /** Part of the preparation that is done, 0 … 1. */
-  progress: real('progress').notNull().default(0),
-  facts: jsonb('facts').$type<ClipFacts>(),
+export const clips = pgTable(
+  'clips',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    name: text('name').notNull(),
+    hash: text('hash').notNull(),
+    state: clipState('state').notNull().default('waiting'),
+    /** A sentence for the person: why it failed, or what it waits for. */
+    problem: text('problem'),
+    /** Part of the preparation that is done, 0 … 1. */
+    progress: real('progress').notNull().default(0),
+    /** How often its preparation was begun. */
+    tries: integer('tries').notNull().default(0),
+    facts: jsonb('facts').$type<ClipFacts>(),
+    createdAt: created(),
+  },
+  (table) => [index('clips_hash').on(table.hash)],
+);
+
+/** What was prepared of a content and lies whole in the media folder: written after the files are in place. */
+export const prepared = pgTable('prepared', {
+  hash: text('hash').primaryKey(),
+  facts: jsonb('facts').$type<ClipFacts>().notNull(),
+  /** Names and bytes of the files, by name. */
+  sizes: jsonb('sizes').$type<[string, number][]>().notNull(),
   createdAt: created(),
 });
 
@@ -78,11 +95,18 @@ export const runs = pgTable(
       .default({ hands: false, face: false }),
     /** The frame that was looked at last and the body's marks on it. */
     preview: jsonb('preview').$type<RunView['preview']>(),
+    /** A sentence for the person: why it failed, or what it waits for. */
     problem: text('problem'),
     createdAt: created(),
     finishedAt: timestamp('finished_at', { withTimezone: true }),
   },
-  (table) => [index('runs_take').on(table.takeId)],
+  (table) => [
+    index('runs_take').on(table.takeId),
+    // A take is captured once at a time.
+    uniqueIndex('runs_open')
+      .on(table.takeId)
+      .where(sql`${table.state} in ('waiting', 'running')`),
+  ],
 );
 
 /** Observations of a few hundred frames, stored as they come. */

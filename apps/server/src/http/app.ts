@@ -5,21 +5,31 @@ import Fastify, { type FastifyInstance } from 'fastify';
 import { join } from 'node:path';
 import { ZodError } from 'zod';
 import type { TrackPool } from '@merry-shadow/tracker/node/track-pool';
-import type { Database } from '../database/connect';
+import type { Connection } from '../database/connect';
+import type { Lock, Locks } from '../database/locks';
+import { isNoRoom, NoRoomError } from '../media/room';
 import type { Queue } from '../queue/queue';
 import type { Settings } from '../settings';
+import { isBadValue, isDatabaseError, shortMessage } from '../shell/errors-in-words';
+import type { SolvePool } from '../solve/solve-pool';
 import { AppError } from './errors';
 import { guardHost } from './guard';
+import { readJsonBodies } from './json-body';
 import { clipRoutes } from './clip-routes';
 import { networkRoutes } from './network-routes';
 import { takeRoutes } from './take-routes';
 
 export interface AppParts {
   settings: Settings;
-  db: Database;
+  connection: Connection;
+  locks: Locks;
   queue: Queue;
   /** Looks for people in single frames. */
   scout: TrackPool;
+  /** Solves and exports. */
+  solver: SolvePool;
+  /** Name of the folder for files that come in, and the lock that says that somebody alive uses it. */
+  incoming: { name: string; lock: Lock };
 }
 
 const GIGABYTE = 1024 ** 3;
@@ -27,8 +37,9 @@ const GIGABYTE = 1024 ** 3;
 /** Builds the HTTP server; the caller listens. */
 export async function buildApp(parts: AppParts): Promise<FastifyInstance> {
   const { settings } = parts;
-  const app = Fastify({ logger: settings.log === 'silent' ? false : { level: settings.log }, bodyLimit: 1_000_000 });
+  const app = Fastify({ logger: logger(settings.log), bodyLimit: 1_000_000, forceCloseConnections: true });
   guardHost(app);
+  readJsonBodies(app);
   await app.register(helmet, {
     contentSecurityPolicy: {
       useDefaults: false,
@@ -51,10 +62,11 @@ export async function buildApp(parts: AppParts): Promise<FastifyInstance> {
     crossOriginOpenerPolicy: { policy: 'same-origin' },
     strictTransportSecurity: false,
   });
-  await app.register(multipart, { limits: { fileSize: 16 * GIGABYTE, files: 50, fields: 10 } });
+  await app.register(multipart, { limits: { fileSize: 16 * GIGABYTE, files: 1, fields: 10 } });
   app.setErrorHandler((error: Error & { code?: string; statusCode?: number }, request, reply) => {
-    const known = toAppError(error);
+    const known = toAppError(error, settings);
     if (known.code === 'INTERNAL') request.log.error(error);
+    if (reply.raw.destroyed) return reply.hijack();
     return reply.status(known.status).send({ error: { code: known.code, message: known.message } });
   });
   app.setNotFoundHandler((request, reply) => {
@@ -69,6 +81,7 @@ export async function buildApp(parts: AppParts): Promise<FastifyInstance> {
     cacheControl: true,
     maxAge: '1h',
     index: 'index.html',
+    dotfiles: 'ignore',
   });
   app.get('/api/health', () => ({ ok: true }));
   await app.register(clipRoutes(parts));
@@ -77,14 +90,34 @@ export async function buildApp(parts: AppParts): Promise<FastifyInstance> {
   return app;
 }
 
-function toAppError(error: Error & { code?: string; statusCode?: number }): AppError {
+/** Lines of the log are bounded: a failed query would carry all that it was given. */
+function logger(level: string): false | object {
+  if (level === 'silent') return false;
+  const err = (error: Error & { code?: string }): object => ({
+    type: error.name,
+    code: error.code,
+    message: shortMessage(error),
+    stack: error.stack?.split('\n').slice(-8).join('\n').slice(0, 1500),
+  });
+  return { level, serializers: { err } };
+}
+
+type ThrownError = Error & { code?: string; statusCode?: number };
+
+function toAppError(error: ThrownError, { data, room }: Settings): AppError {
   if (error instanceof AppError) return error;
   if (error instanceof ZodError)
     return new AppError(
       'BAD_REQUEST',
       error.issues.map((issue) => `${issue.path.join('.') || 'request'}: ${issue.message}`).join(' '),
     );
+  if (isNoRoom(error))
+    return new AppError('NO_ROOM', (error instanceof NoRoomError ? error : new NoRoomError(data, room)).message);
   if (error.code === 'FST_REQ_FILE_TOO_LARGE') return new AppError('FILE_TOO_LARGE');
+  if (error.code === 'FST_FILES_LIMIT') return new AppError('ONE_FILE');
+  if (error.statusCode === 416) return new AppError('BAD_PLACE');
+  if (error.statusCode === 415) return new AppError('BAD_REQUEST', 'This address takes another kind of content.');
   if (error.statusCode !== undefined && error.statusCode < 500) return new AppError('BAD_REQUEST', error.message);
+  if (isDatabaseError(error)) return new AppError(isBadValue(error) ? 'BAD_REQUEST' : 'DATABASE_AWAY');
   return new AppError('INTERNAL');
 }

@@ -1,15 +1,17 @@
-import { eq } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { rm } from 'node:fs/promises';
-import { dirname, basename } from 'node:path';
+import { basename, dirname, join } from 'node:path';
 import { z } from 'zod';
 import type { ClipView, SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
 import type { ProductionView } from '@merry-shadow/contracts/production';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
 import type { Sighting } from '@merry-shadow/tracker/people/associate';
-import { clips } from '../database/schema';
-import { clipFiles } from '../media/media-folder';
-import { receiveFile } from '../media/receive';
+import { inTransaction } from '../database/connect';
+import { clips, prepared } from '../database/schema';
+import { clipFiles, incomingFolder } from '../media/media-folder';
+import { placeOriginal, receiveFile, type Received } from '../media/receive';
+import { freeBytes, needRoom, NoRoomError } from '../media/room';
 import type { AppParts } from './app';
 import { AppError } from './errors';
 import { takeViews } from './take-view';
@@ -35,48 +37,98 @@ function seenPerson({ score, hip, circle }: Sighting): SeenPerson {
   return { score, x: hip[0], y: hip[1], left: hip[0] - size / 2, top: hip[1] - size / 2, size };
 }
 
-/** A shown name: what the file was called, without a path and without control characters. */
+/** A shown name: what the file was called, without a path, control characters and halves of signs. */
 function shownName(name: string): string {
   const file = basename(name.replaceAll('\\', '/'));
-  // eslint-disable-next-line no-control-regex
-  return file.replace(/[\u0000-\u001f]/g, '').slice(0, 120) || 'clip';
+  return [...file.replace(/[\p{Cc}\p{Surrogate}]/gu, '')].slice(0, 120).join('') || 'clip';
 }
 
 /** Footage: bring in, list, show, remove. */
-export function clipRoutes({ db, queue, settings, scout }: AppParts) {
+export function clipRoutes({ connection, locks, queue, settings, scout, incoming }: AppParts) {
+  const { db } = connection;
   const readyClip = async (id: string): Promise<typeof clips.$inferSelect> => {
     const [clip] = await db.select().from(clips).where(eq(clips.id, id));
     if (!clip) throw new AppError('CLIP_NOT_FOUND');
     if (clip.state !== 'ready') throw new AppError('CLIP_NOT_READY');
     return clip;
   };
+  /** Gives a received file its place, its row and its job: all three, or none. */
+  const addClip = async (received: Received & { name: string }): Promise<typeof clips.$inferSelect> => {
+    const { name, hash } = received;
+    const lock = await locks.wait('files', hash);
+    try {
+      await placeOriginal(received, settings.data);
+      return await inTransaction(connection, async (tx, client) => {
+        const [clip] = await tx.insert(clips).values({ name, hash }).returning();
+        await queue.add('prepare', { clipId: clip.id }, client);
+        return clip;
+      });
+    } finally {
+      await lock.release();
+    }
+  };
+  const roomTrouble = async (): Promise<string | null> => {
+    const free = await freeBytes(settings.data).catch(() => Infinity);
+    return free < settings.room ? new NoRoomError(settings.data, settings.room, free).message : null;
+  };
   return async (app: FastifyInstance): Promise<void> => {
     app.get('/api/production', async (): Promise<ProductionView> => {
       const rows = await db.select().from(clips).orderBy(clips.createdAt);
-      return { clips: rows.map(clipView), takes: await takeViews(db) };
+      return { clips: rows.map(clipView), takes: await takeViews(db), trouble: await roomTrouble() };
     });
 
     app.post('/api/clips', async (request, reply) => {
-      const made: ClipView[] = [];
-      for await (const part of request.files()) {
-        const name = shownName(part.filename);
-        const hash = await receiveFile(part.file, settings.data);
-        if (part.file.truncated) throw new AppError('FILE_TOO_LARGE');
-        const [clip] = await db.insert(clips).values({ name, hash }).returning();
-        await queue.add('prepare', { clipId: clip.id });
-        made.push(clipView(clip));
+      if (!request.isMultipart()) throw new AppError('BAD_UPLOAD');
+      await needRoom(settings.data, settings.room + Number(request.headers['content-length'] ?? 0));
+      let received: (Received & { name: string }) | undefined;
+      try {
+        for await (const part of request.files()) {
+          const folder = join(incomingFolder(settings.data), incoming.name);
+          received = { ...(await receiveFile(part.file, folder, settings.room)), name: shownName(part.filename) };
+          if (part.file.truncated) throw new AppError('FILE_TOO_LARGE');
+        }
+        if (!received) throw new AppError('NO_FILE');
+        return await reply.status(201).send(clipView(await addClip(received)));
+      } catch (error) {
+        // Whatever is wrong with the form, nothing of it stays.
+        if (received) await rm(received.path, { force: true });
+        throw isBrokenForm(error as Error) ? new AppError('BAD_UPLOAD') : error;
       }
-      if (made.length === 0) throw new AppError('NO_FILE');
-      return reply.status(201).send({ clips: made });
     });
 
     app.delete('/api/clips/:id', async (request, reply) => {
       const { id } = Params.parse(request.params);
-      const [clip] = await db.delete(clips).where(eq(clips.id, id)).returning();
-      if (!clip) throw new AppError('CLIP_NOT_FOUND');
-      const others = await db.select({ id: clips.id }).from(clips).where(eq(clips.hash, clip.hash));
-      if (others.length === 0) await rm(clipFiles(settings.data, clip.hash).folder, { recursive: true, force: true });
+      const [known] = await db.select({ hash: clips.hash }).from(clips).where(eq(clips.id, id));
+      if (!known) throw new AppError('CLIP_NOT_FOUND');
+      // The same content may be arriving again right now.
+      const lock = await locks.wait('files', known.hash);
+      try {
+        const gone = await db.delete(clips).where(eq(clips.id, id)).returning({ id: clips.id });
+        if (gone.length === 0) throw new AppError('CLIP_NOT_FOUND');
+        const others = await db.select({ id: clips.id }).from(clips).where(eq(clips.hash, known.hash));
+        if (others.length === 0) {
+          await db.delete(prepared).where(eq(prepared.hash, known.hash));
+          await rm(clipFiles(settings.data, known.hash).folder, { recursive: true, force: true });
+        }
+      } finally {
+        await lock.release();
+      }
       return reply.status(204).send();
+    });
+
+    app.post('/api/clips/:id/prepare', async (request, reply) => {
+      const { id } = Params.parse(request.params);
+      const again = await inTransaction(connection, async (tx, client) => {
+        const rows = await tx
+          .update(clips)
+          .set({ state: 'waiting', problem: null, progress: 0, tries: 0 })
+          .where(and(eq(clips.id, id), eq(clips.state, 'failed')))
+          .returning({ id: clips.id });
+        if (rows.length > 0) await queue.add('prepare', { clipId: id }, client);
+        return rows.length > 0;
+      });
+      if (!again) throw new AppError('NOT_FAILED');
+      return reply.status(202).send();
     });
 
     app.get('/api/clips/:id/people', async (request): Promise<SeenPeople> => {
@@ -96,3 +148,11 @@ export function clipRoutes({ db, queue, settings, scout }: AppParts) {
     });
   };
 }
+
+/** A form that ends in the middle, or was never one. */
+const isBrokenForm = (error: Error & { code?: string }): boolean =>
+  error.code === 'FST_INVALID_MULTIPART_CONTENT_TYPE' ||
+  error.code === 'ERR_STREAM_PREMATURE_CLOSE' ||
+  /Multipart: Boundary not found|Unexpected end of (form|file|multipart)|Malformed (part|urlencoded)|Part terminated early/i.test(
+    error.message,
+  );

@@ -1,56 +1,59 @@
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import { observationsToBytes } from '@merry-shadow/contracts/observation-bytes';
 import { NewTake, TakeChange, TakeSettings } from '@merry-shadow/contracts/take';
 import { EXPORT_FORMATS } from '@merry-shadow/core/formats/export-formats';
-import { checkSteps } from '@merry-shadow/core/passes/run-passes';
+import { ResultTooLongError } from '@merry-shadow/core/passes/result-size';
 import { shiftEdits, TakeEdits } from '@merry-shadow/core/passes/take-edits';
 import { SolveError } from '@merry-shadow/core/solve/solve-take';
+import { inTransaction, type Database } from '../database/connect';
 import { clips, runs, takes } from '../database/schema';
+import { captureLane } from '../queue/queue';
 import type { AppParts } from './app';
 import { newestRun, observedIn } from '../solve/observed-take';
-import { solveInThread } from '../solve/solve-thread';
 import { solvedBytes } from '../solve/solved-take';
+import { checkEdits, checkFrames } from './check-take';
 import { AppError } from './errors';
+import { goneSignal } from './gone-signal';
 
 const Params = z.object({ id: z.uuid() });
 const ExportQuery = z.object({ format: z.enum(Object.keys(EXPORT_FORMATS) as (keyof typeof EXPORT_FORMATS)[]) });
 
 /** Takes: mark, change, capture, cancel, fetch, export. */
-export function takeRoutes({ db, queue }: AppParts) {
+export function takeRoutes({ connection, queue, solver }: AppParts) {
+  const { db } = connection;
   const findTake = async (id: string): Promise<typeof takes.$inferSelect> => {
     const [take] = await db.select().from(takes).where(eq(takes.id, id));
     if (!take) throw new AppError('TAKE_NOT_FOUND');
     return take;
   };
-  const checkRange = async (clipId: string, from: number, until: number): Promise<void> => {
-    const [clip] = await db.select().from(clips).where(eq(clips.id, clipId));
+  const readyClip = async (clipId: string, tx: Database = db) => {
+    const [clip] = await tx.select({ name: clips.name, facts: clips.facts }).from(clips).where(eq(clips.id, clipId));
     if (!clip) throw new AppError('CLIP_NOT_FOUND');
     if (!clip.facts) throw new AppError('CLIP_NOT_READY');
-    if (!(until > from && until <= clip.facts.frames)) throw new AppError('BAD_RANGE');
+    return { name: clip.name, facts: clip.facts };
   };
   const capturedRun = async (take: typeof takes.$inferSelect): Promise<typeof runs.$inferSelect> => {
     const run = await newestRun(db, take.id);
     if (!run) throw new AppError('NOT_CAPTURED');
     return run;
   };
-  const solved = async (take: typeof takes.$inferSelect): Promise<Buffer> => {
-    const run = await capturedRun(take);
-    try {
-      return await solvedBytes(db, run, take);
-    } catch (error) {
-      if (error instanceof SolveError) throw new AppError('NO_MOTION', error.message);
-      throw error;
-    }
+  /** What the threads say in a sentence, as an answer. */
+  const asAnswer = (error: unknown): never => {
+    if (error instanceof SolveError) throw new AppError('NO_MOTION', error.message);
+    if (error instanceof ResultTooLongError) throw new AppError('TOO_LONG', error.message);
+    throw error;
   };
+  const solved = async (take: typeof takes.$inferSelect, gone: AbortSignal): Promise<Buffer> =>
+    solvedBytes({ db, solver }, await capturedRun(take), take, gone).catch(asAnswer);
 
   return async (app: FastifyInstance): Promise<void> => {
     app.post('/api/clips/:id/takes', async (request, reply) => {
       const { id } = Params.parse(request.params);
       const wanted = NewTake.parse(request.body);
-      await checkRange(id, wanted.fromFrame, wanted.untilFrame);
-      const [clip] = await db.select({ name: clips.name }).from(clips).where(eq(clips.id, id));
+      const clip = await readyClip(id);
+      checkFrames({ ...wanted, settings: wanted.settings }, clip.facts);
       const count = (await db.select({ id: takes.id }).from(takes).where(eq(takes.clipId, id))).length;
       const name = wanted.name ?? `${clip.name.replace(/\.[^.]+$/, '')} · take ${count + 1}`;
       const [take] = await db
@@ -67,18 +70,21 @@ export function takeRoutes({ db, queue }: AppParts) {
     });
 
     app.patch('/api/takes/:id', async (request, reply) => {
-      const take = await findTake(Params.parse(request.params).id);
+      const { id } = Params.parse(request.params);
       const { settings, ...change } = TakeChange.parse(request.body);
-      await checkRange(take.clipId, change.fromFrame ?? take.fromFrame, change.untilFrame ?? take.untilFrame);
-      try {
-        checkSteps(change.edits?.passes ?? []);
-      } catch (error) {
-        throw new AppError('BAD_EDITS', (error as Error).message);
-      }
-      await db
-        .update(takes)
-        .set({ ...change, settings: { ...take.settings, ...settings } })
-        .where(eq(takes.id, take.id));
+      // The row is held while it is changed: of two changes at once neither is lost, and both are checked together.
+      await inTransaction(connection, async (tx) => {
+        const [take] = await tx.select().from(takes).where(eq(takes.id, id)).for('update');
+        if (!take) throw new AppError('TAKE_NOT_FOUND');
+        const { facts } = await readyClip(take.clipId, tx);
+        const { fromFrame = take.fromFrame, untilFrame = take.untilFrame, edits } = change;
+        checkFrames({ fromFrame, untilFrame, settings: settings ?? {} }, facts);
+        if (edits) checkEdits(edits, { frames: untilFrame - fromFrame, clipFrames: facts.frames, rate: facts.rate });
+        await tx
+          .update(takes)
+          .set({ ...change, settings: sql`${takes.settings} || ${JSON.stringify(settings ?? {})}::jsonb` })
+          .where(eq(takes.id, id));
+      });
       return reply.status(204).send();
     });
 
@@ -90,23 +96,21 @@ export function takeRoutes({ db, queue }: AppParts) {
 
     app.post('/api/takes/:id/capture', async (request, reply) => {
       const take = await findTake(Params.parse(request.params).id);
-      await checkRange(take.clipId, take.fromFrame, take.untilFrame);
-      const open = await db
-        .select({ id: runs.id })
-        .from(runs)
-        .where(and(eq(runs.takeId, take.id), inArray(runs.state, ['waiting', 'running'])));
-      if (open.length > 0) throw new AppError('ALREADY_RUNNING');
+      const { facts } = await readyClip(take.clipId);
+      checkFrames({ fromFrame: take.fromFrame, untilFrame: take.untilFrame, settings: {} }, facts);
       const { hands, face, performer, fine } = TakeSettings.parse(take.settings);
-      const [run] = await db
-        .insert(runs)
-        .values({
-          takeId: take.id,
-          fromFrame: take.fromFrame,
-          untilFrame: take.untilFrame,
-          parts: { hands, face, performer, fine },
-        })
-        .returning();
-      await queue.add('capture', { runId: run.id });
+      const { fromFrame, untilFrame } = take;
+      const run = await inTransaction(connection, async (tx, client) => {
+        // An index lets a take have one open run only, however many ask at once.
+        const [made] = await tx
+          .insert(runs)
+          .values({ takeId: take.id, fromFrame, untilFrame, parts: { hands, face, performer, fine } })
+          .onConflictDoNothing()
+          .returning();
+        if (!made) throw new AppError('ALREADY_RUNNING');
+        await queue.add(captureLane(made), { runId: made.id }, client);
+        return made;
+      });
       return reply.status(202).send({ id: run.id });
     });
 
@@ -129,7 +133,7 @@ export function takeRoutes({ db, queue }: AppParts) {
 
     app.get('/api/takes/:id/motion', async (request, reply) => {
       const take = await findTake(Params.parse(request.params).id);
-      return reply.type('application/octet-stream').send(await solved(take));
+      return reply.type('application/octet-stream').send(await solved(take, goneSignal(reply)));
     });
 
     app.get('/api/takes/:id/export', async (request, reply) => {
@@ -139,7 +143,9 @@ export function takeRoutes({ db, queue }: AppParts) {
       const run = await capturedRun(take);
       // Edits count the clip's frames, the motion its own.
       const edits = shiftEdits(TakeEdits.parse(take.edits), -run.fromFrame);
-      const body = await solveInThread({ write: { solved: await solved(take), edits, format, name: take.name } });
+      const gone = goneSignal(reply);
+      const write = { solved: await solved(take, gone), edits, format, name: take.name };
+      const body = await solver.run({ write }, gone).catch(asAnswer);
       const plain = file.replace(/[^\x20-\x7e]/g, '_');
       return reply
         .type(EXPORT_FORMATS[format].mime)

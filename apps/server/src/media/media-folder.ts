@@ -2,11 +2,17 @@ import { join } from 'node:path';
 
 /**
  * Where the files of a clip lie. Names are made from the content hash alone; what a person called
- * the file never becomes part of a path.
+ * the file never becomes part of a path. What was made of the original is put in place as one folder,
+ * and counts only with its row in the database (`prepared`).
  */
-export interface ClipFiles {
+export interface ClipFiles extends PreparedFiles {
   folder: string;
   original: string;
+}
+
+/** What is made of an original. */
+export interface PreparedFiles {
+  prepared: string;
   proxy: string;
   poster: string;
   filmstrip: string;
@@ -14,15 +20,23 @@ export interface ClipFiles {
 
 export function clipFiles(data: string, hash: string): ClipFiles {
   if (!/^[0-9a-f]{64}$/.test(hash)) throw new Error('A content hash has 64 hexadecimal digits.');
-  const folder = join(data, 'media', hash.slice(0, 2), hash);
-  return {
-    folder,
-    original: join(folder, 'original'),
-    proxy: join(folder, 'proxy.mp4'),
-    poster: join(folder, 'poster.jpg'),
-    filmstrip: join(folder, 'filmstrip.jpg'),
-  };
+  const folder = join(mediaFolder(data), hash.slice(0, 2), hash);
+  return { folder, original: join(folder, 'original'), ...preparedFiles(join(folder, 'prepared')) };
 }
+
+export const preparedFiles = (prepared: string): PreparedFiles => ({
+  prepared,
+  proxy: join(prepared, 'proxy.mp4'),
+  poster: join(prepared, 'poster.jpg'),
+  filmstrip: join(prepared, 'filmstrip.jpg'),
+});
+
+export const mediaFolder = (data: string): string => join(data, 'media');
+/** Files that are on their way in. */
+export const incomingFolder = (data: string): string => join(data, 'incoming');
+
+/** Folders of tries to prepare begin so; those that nobody works on are cleaned up at the start. */
+export const TRY = 'try-';
 
 /** Pictures side by side in a filmstrip. */
 export const FILMSTRIP_PICTURES = 12;

@@ -5,39 +5,55 @@ import { join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { clipFiles } from './media-folder';
+import { isNoRoom, needRoom, NoRoomError } from './room';
+
+/** A file that came in whole and has no place yet. */
+export interface Received {
+  path: string;
+  hash: string;
+}
+
+/** Room is looked for again after so many bytes. */
+const LOOK_BYTES = 32e6;
 
 /**
- * Writes an incoming file into the media folder under its content hash. The file is whole before it
- * gets its name; a broken upload leaves nothing.
- * @returns the hash.
+ * Writes an incoming file into a folder and tells its content hash. A broken upload leaves nothing.
+ * @param room bytes that stay free on the disk.
+ * @throws NoRoomError when the disk is full.
  */
-export async function receiveFile(source: Readable, data: string): Promise<string> {
-  const folder = join(data, 'incoming');
+export async function receiveFile(source: Readable, folder: string, room: number): Promise<Received> {
   await mkdir(folder, { recursive: true });
-  const partial = join(folder, randomUUID());
+  const path = join(folder, randomUUID());
   const hash = createHash('sha256');
+  let unchecked = 0;
   const tap = new Transform({
     transform(chunk: Buffer, _encoding, done) {
       hash.update(chunk);
-      done(null, chunk);
+      unchecked += chunk.length;
+      if (unchecked < LOOK_BYTES) return done(null, chunk);
+      unchecked = 0;
+      needRoom(folder, room).then(
+        () => done(null, chunk),
+        (error: Error) => done(error),
+      );
     },
   });
   try {
-    await pipeline(source, tap, createWriteStream(partial));
-    const digest = hash.digest('hex');
-    const files = clipFiles(data, digest);
-    await mkdir(files.folder, { recursive: true });
-    await rename(partial, files.original);
-    return digest;
+    await pipeline(source, tap, createWriteStream(path));
+    return { path, hash: hash.digest('hex') };
   } catch (error) {
-    await rm(partial, { force: true });
+    await rm(path, { force: true });
+    if (isNoRoom(error) && !(error instanceof NoRoomError)) throw new NoRoomError(folder, room);
     throw error;
   }
 }
 
-export async function exists(path: string): Promise<boolean> {
-  return stat(path).then(
-    () => true,
-    () => false,
-  );
+/** Gives a received file its place under its content hash; who calls holds the content's lock on files. */
+export async function placeOriginal({ path, hash }: Received, data: string): Promise<void> {
+  const { folder, original } = clipFiles(data, hash);
+  await mkdir(folder, { recursive: true });
+  const known = await stat(original).catch(() => null);
+  // The same content again: what is there may be being read.
+  if (known && known.size === (await stat(path)).size) await rm(path, { force: true });
+  else await rename(path, original);
 }

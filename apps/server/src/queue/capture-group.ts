@@ -1,14 +1,14 @@
 import { and, asc, eq, ne } from 'drizzle-orm';
-import type { Connection } from '../database/connect';
+import type { Lock } from '../database/locks';
 import { clips, pieces, runs, takes } from '../database/schema';
-import { RunLock } from './run-lock';
+import type { WorkerTools } from './worker-tools';
 
 /** One run of a group, locked. */
 export interface GroupMember {
   run: typeof runs.$inferSelect;
   take: typeof takes.$inferSelect;
   hash: string;
-  lock: RunLock;
+  lock: Lock;
   /** Stored pieces by their first frame. */
   stored: Map<number, number>;
 }
@@ -18,25 +18,34 @@ export interface GroupMember {
  * reading of the video serves them all. A run with something stored goes on alone.
  * @returns null when somebody else works on the run or it is over.
  */
-export async function claimGroup(connection: Connection, runId: string): Promise<GroupMember[] | null> {
-  const first = await claim(connection, runId, ['waiting', 'running']);
+export async function claimGroup(tools: Pick<WorkerTools, 'connection' | 'locks'>, runId: string): Promise<GroupMember[] | null> {
+  const first = await claim(tools, runId, ['waiting', 'running']);
   if (!first) return null;
   const group = [first];
   if (first.stored.size > 0 || !first.run.parts.performer) return group;
-  const { db } = connection;
-  const waiting = await db
+  try {
+    await addThoseAlike(tools, group);
+    return group;
+  } catch (error) {
+    for (const { lock } of group) await lock.release();
+    throw error;
+  }
+}
+
+async function addThoseAlike(tools: Pick<WorkerTools, 'connection' | 'locks'>, group: GroupMember[]): Promise<void> {
+  const [first] = group;
+  const waiting = await tools.connection.db
     .select({ run: runs })
     .from(runs)
     .innerJoin(takes, eq(runs.takeId, takes.id))
-    .where(and(eq(runs.state, 'waiting'), eq(takes.clipId, first.take.clipId), ne(runs.id, runId)))
+    .where(and(eq(runs.state, 'waiting'), eq(takes.clipId, first.take.clipId), ne(runs.id, first.run.id)))
     .orderBy(asc(runs.createdAt));
   for (const { run } of waiting) {
     if (!isAlike(run, first.run)) continue;
-    const member = await claim(connection, run.id, ['waiting']);
+    const member = await claim(tools, run.id, ['waiting']);
     if (member && member.stored.size === 0) group.push(member);
     else await member?.lock.release();
   }
-  return group;
 }
 
 function isAlike(a: typeof runs.$inferSelect, b: typeof runs.$inferSelect): boolean {
@@ -51,25 +60,29 @@ function isAlike(a: typeof runs.$inferSelect, b: typeof runs.$inferSelect): bool
 }
 
 async function claim(
-  { db, pool }: Connection,
+  { connection: { db }, locks }: Pick<WorkerTools, 'connection' | 'locks'>,
   runId: string,
   states: (typeof runs.$inferSelect)['state'][],
 ): Promise<GroupMember | null> {
-  const lock = await RunLock.take(pool, runId);
+  const lock = await locks.take('run', runId);
   if (!lock) return null;
-  const [row] = await db
-    .select({ run: runs, take: takes, hash: clips.hash })
-    .from(runs)
-    .innerJoin(takes, eq(runs.takeId, takes.id))
-    .innerJoin(clips, eq(takes.clipId, clips.id))
-    .where(eq(runs.id, runId));
-  if (!row || !states.includes(row.run.state)) {
+  try {
+    const [row] = await db
+      .select({ run: runs, take: takes, hash: clips.hash })
+      .from(runs)
+      .innerJoin(takes, eq(runs.takeId, takes.id))
+      .innerJoin(clips, eq(takes.clipId, clips.id))
+      .where(eq(runs.id, runId));
+    const kept = await db
+      .select({ first: pieces.first, frames: pieces.frames })
+      .from(pieces)
+      .where(eq(pieces.runId, runId));
+    if (row && states.includes(row.run.state))
+      return { ...row, lock, stored: new Map(kept.map((piece) => [piece.first, piece.frames])) };
+  } catch (error) {
     await lock.release();
-    return null;
+    throw error;
   }
-  const kept = await db
-    .select({ first: pieces.first, frames: pieces.frames })
-    .from(pieces)
-    .where(eq(pieces.runId, runId));
-  return { ...row, lock, stored: new Map(kept.map((piece) => [piece.first, piece.frames])) };
+  await lock.release();
+  return null;
 }

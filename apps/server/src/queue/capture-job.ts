@@ -8,51 +8,58 @@ import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import type { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { guideFor, type Guide } from '@merry-shadow/tracker/people/guide';
 import type { Person } from '@merry-shadow/tracker/people/associate';
-import type { Connection, Database } from '../database/connect';
+import type { Database } from '../database/connect';
 import { pieces, runs } from '../database/schema';
 import { clipFiles } from '../media/media-folder';
-import type { Settings } from '../settings';
+import { isNoRoom, needRoom, NoRoomError } from '../media/room';
+import { isDatabaseError, shortMessage } from '../shell/errors-in-words';
 import { solvedBytes } from '../solve/solved-take';
 import { claimGroup, type GroupMember } from './capture-group';
+import type { WorkerTools } from './worker-tools';
 
 const REPORT_MS = 400;
 type RunRow = typeof runs.$inferSelect;
 type Preview = NonNullable<RunRow['preview']>;
-
-/** A piece could not be stored. */
-class StoreError extends Error {
-  override name = 'StoreError';
-}
 
 /**
  * Captures a run, and with it those that wait for other performers in the same frames: tracks the frames
  * once and stores the observations of each run piece by piece. A run that was broken off goes on behind
  * its last stored piece.
  */
-export async function captureJob(
-  connection: Connection,
-  settings: Settings,
-  pool: TrackPool,
-  runId: string,
-): Promise<void> {
-  const group = await claimGroup(connection, runId);
+export async function captureJob(tools: WorkerTools, runId: string): Promise<void> {
+  const group = await claimGroup(tools, runId);
   if (!group) return;
   try {
-    await capture(connection.db, settings, pool, group);
+    await capture(tools, group);
   } finally {
     for (const { lock } of group) await lock.release();
   }
 }
 
-async function capture(db: Database, settings: Settings, pool: TrackPool, group: GroupMember[]): Promise<void> {
-  const [{ run, hash, stored }] = group;
-  const kept = [...stored.values()].reduce((sum, frames) => sum + frames, 0);
+async function capture(tools: WorkerTools, claimed: GroupMember[]): Promise<void> {
+  const { settings, pool, connection } = tools;
+  const { db } = connection;
   const abort = new AbortController();
-  for (const { lock } of group) lock.lost.addEventListener('abort', () => abort.abort(), { once: true });
-  const ids = group.map((member) => member.run.id);
-  await db.update(runs).set({ state: 'running', doneFrames: kept }).where(inArray(runs.id, ids));
-  const progress = new ProgressReport(db, group, abort);
+  const signal = AbortSignal.any([abort.signal, tools.stopping, ...claimed.map(({ lock }) => lock.lost)]);
+  const isOpen = and(
+    inArray(
+      runs.id,
+      claimed.map(({ run }) => run.id),
+    ),
+    inArray(runs.state, ['waiting', 'running']),
+  );
+  let progress: ProgressReport | null = null;
   try {
+    await needRoom(settings.data, settings.room);
+    const begun = await db.update(runs).set({ state: 'running', problem: null }).where(isOpen).returning({ id: runs.id });
+    // Who was cancelled meanwhile stays so.
+    const group = claimed.filter(({ run }) => begun.some(({ id }) => id === run.id));
+    if (group.length === 0) return;
+    const [{ run, hash, stored }] = group;
+    const kept = [...stored.values()].reduce((sum, frames) => sum + frames, 0);
+    await db.update(runs).set({ doneFrames: kept }).where(isOpen);
+    progress = new ProgressReport(db, group, abort);
+    const report = progress;
     const { proxy } = clipFiles(settings.data, hash);
     const { width, height, rate } = await probeClip(proxy);
     const count = run.untilFrame - run.fromFrame;
@@ -62,8 +69,8 @@ async function capture(db: Database, settings: Settings, pool: TrackPool, group:
       group.map((member) => member.run.parts.performer),
       pool,
       source,
-      (done) => progress.tell(() => ({ preview: { stage: 'people', frame: run.fromFrame + done, marks: [] } })),
-      abort.signal,
+      (done) => report.tell(() => ({ preview: { stage: 'people', frame: run.fromFrame + done, marks: [] } })),
+      signal,
     );
     const began = performance.now();
     const result = await trackClip(pool, {
@@ -73,44 +80,61 @@ async function capture(db: Database, settings: Settings, pool: TrackPool, group:
       fine,
       guides,
       stored: new Set(stored.keys()),
-      signal: abort.signal,
+      signal,
       onProgress: (done, { frame, marks }) =>
-        progress.tell((member) => ({
+        report.tell((member) => ({
           doneFrames: done,
           framesPerSecond: ((done - kept) * 1000) / (performance.now() - began),
           preview: { stage: 'marks', frame: run.fromFrame + frame, marks: shortNumbers(marks[member]) },
         })),
-      onPiece: ({ first, observations }, member) =>
-        store(db, { runId: ids[member], first, frames: observations.frames }, observationsToBytes(observations)),
+      onPiece: async ({ first, observations }, member) => {
+        await needRoom(settings.data, settings.room);
+        await store(db, { runId: group[member].run.id, first, frames: observations.frames }, observationsToBytes(observations));
+      },
     });
     await progress.last;
-    if (group.some(({ lock }) => lock.lost.aborted)) throw new StoreError('The connection to the database was lost.');
-    if (abort.signal.aborted) return;
-    for (const member of group) await finish(db, member, result.frames);
+    if (signal.aborted) return;
+    for (const member of group) await finish(tools, member, result.frames, signal);
   } catch (error) {
-    await progress.last;
-    // The database went away: the runs stay open, without their locks, and are taken up again.
-    if (error instanceof StoreError) throw error;
-    await db
-      .update(runs)
-      .set({ state: 'failed', problem: (error as Error).message, preview: null, finishedAt: new Date() })
-      .where(and(inArray(runs.id, ids), inArray(runs.state, ['running', 'waiting'])));
+    await progress?.last;
+    // Cancelled, stopped, or the database went away: what stays open is taken up again by another worker.
+    if (signal.aborted) return;
+    const change = isNoRoom(error)
+      ? { state: 'waiting' as const, problem: roomSentence(error, tools), preview: null }
+      : { state: 'failed' as const, problem: failure(error as Error, tools), preview: null, finishedAt: new Date() };
+    if (!isNoRoom(error) && isDatabaseError(error)) throw error;
+    await db.update(runs).set(change).where(isOpen);
   }
 }
 
+const roomSentence = (error: unknown, { settings }: WorkerTools): string =>
+  (error instanceof NoRoomError ? error : new NoRoomError(settings.data, settings.room)).message;
+
+/** What the person is told; what nobody foresaw goes to the log, too. */
+function failure(error: Error, { complain }: WorkerTools): string {
+  if (error instanceof FootageError) return error.message;
+  complain(error);
+  return `Capturing broke off: ${shortMessage(error)}`;
+}
+
 /** A take is done when its motion is there to look at; that none can be made is told when it is asked for. */
-async function finish(db: Database, { run, take }: GroupMember, doneFrames: number): Promise<void> {
+async function finish(
+  tools: WorkerTools,
+  { run, take }: GroupMember,
+  doneFrames: number,
+  signal: AbortSignal,
+): Promise<void> {
+  const { db } = tools.connection;
   const still = and(eq(runs.id, run.id), eq(runs.state, 'running'));
   const preview: Preview = { stage: 'motion', frame: run.fromFrame, marks: [] };
   const open = await db.update(runs).set({ doneFrames, preview }).where(still).returning({ id: runs.id });
   if (open.length === 0) return;
-  await solvedBytes(db, run, take).catch((error: Error) => {
+  await solvedBytes({ db, solver: tools.solver }, run, take, signal).catch((error: Error) => {
     if (!(error instanceof SolveError)) throw error;
   });
   await db.update(runs).set({ state: 'done', preview: null, finishedAt: new Date() }).where(still);
 }
 
-/** @throws StoreError when the database does not take the piece. */
 async function store(
   db: Database,
   piece: { runId: string; first: number; frames: number },
@@ -119,10 +143,7 @@ async function store(
   await db
     .insert(pieces)
     .values({ ...piece, data: Buffer.from(data) })
-    .onConflictDoNothing()
-    .catch((error: Error) => {
-      throw new StoreError(error.message, { cause: error });
-    });
+    .onConflictDoNothing();
 }
 
 const shortNumbers = (marks: Float32Array): (number | null)[] =>

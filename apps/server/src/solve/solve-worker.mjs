@@ -2,4 +2,5 @@
 import { register } from 'tsx/esm/api';
 
 register();
-await import('./solve-worker.ts');
+const { doTask } = await import('./solve-worker.ts');
+export default doTask;

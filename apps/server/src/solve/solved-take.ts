@@ -5,20 +5,27 @@ import { SOLVE_VERSION, type SolveOptions } from '@merry-shadow/core/solve/solve
 import type { Database } from '../database/connect';
 import { clips, motions, type runs, type takes } from '../database/schema';
 import { observedIn } from './observed-take';
-import { solveInThread } from './solve-thread';
+import { Shared } from './shared';
+import type { SolvePool } from './solve-pool';
 
 /** A run whose motion is asked for. */
 type SolvedRun = Pick<typeof runs.$inferSelect, 'id' | 'fromFrame'>;
 
 /** Solves that are under way in this process: who asks for the same one waits for it. */
-const underWay = new Map<string, Promise<Buffer>>();
+const underWay = new Shared<Buffer>();
 
 /**
  * The solved motion of a run, as bytes: kept from last time, or made now and kept. A run keeps the motion of
  * the settings that it was asked for last.
+ * @param signal of the one who asks: a solve for which nobody waits any more is broken off.
  * @throws SolveError with a sentence when no motion can be made.
  */
-export async function solvedBytes(db: Database, run: SolvedRun, take: typeof takes.$inferSelect): Promise<Buffer> {
+export async function solvedBytes(
+  { db, solver }: { db: Database; solver: SolvePool },
+  run: SolvedRun,
+  take: typeof takes.$inferSelect,
+  signal?: AbortSignal,
+): Promise<Buffer> {
   const runId = run.id;
   const { height, fieldOfView, tilt, steady, calibration, slowMotion, manner } = TakeSettings.parse(take.settings);
   const [clip] = await db.select({ facts: clips.facts }).from(clips).where(eq(clips.id, take.clipId));
@@ -35,14 +42,11 @@ export async function solvedBytes(db: Database, run: SolvedRun, take: typeof tak
     .digest('hex');
   const [kept] = await db.select().from(motions).where(eq(motions.runId, runId));
   if (kept?.madeFrom === madeFrom) return kept.data;
-  const key = `${runId} ${madeFrom}`;
-  const running = underWay.get(key) ?? make().finally(() => underWay.delete(key));
-  underWay.set(key, running);
-  return running;
+  return underWay.join(`${runId} ${madeFrom}`, make, signal);
 
-  async function make(): Promise<Buffer> {
+  async function make(unwanted: AbortSignal): Promise<Buffer> {
     const observations = await observedIn(db, runId, take);
-    const data = Buffer.from(await solveInThread({ solve: { observations, options } }));
+    const data = Buffer.from(await solver.run({ solve: { observations, options } }, unwanted));
     await db
       .insert(motions)
       .values({ runId, madeFrom, data })

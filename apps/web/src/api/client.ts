@@ -28,19 +28,31 @@ export async function fetchProduction(): Promise<ProductionView> {
   return ProductionView.parse(await (await call('/api/production')).json());
 }
 
-/** Sends files with progress. @param onProgress 0 … 1 over all files. */
-export function sendFiles(files: readonly File[], onProgress: (part: number) => void): Promise<void> {
+/**
+ * Sends one file with progress.
+ * @param onProgress bytes that have been sent.
+ * @throws RefusedError with a sentence.
+ */
+export function sendFile(file: File, onProgress: (bytes: number) => void, signal: AbortSignal): Promise<void> {
   return new Promise((resolve, reject) => {
     const form = new FormData();
-    for (const file of files) form.append('file', file, file.name);
+    form.append('file', file, file.name);
     const request = new XMLHttpRequest();
+    const end = (error?: Error): void => {
+      signal.removeEventListener('abort', stop);
+      if (error) reject(error);
+      else resolve();
+    };
+    const stop = (): void => request.abort();
+    signal.addEventListener('abort', stop, { once: true });
     request.open('POST', '/api/clips');
-    request.upload.onprogress = (event) => event.lengthComputable && onProgress(event.loaded / event.total);
-    request.onerror = () => reject(new RefusedError('The files could not be sent: the server does not answer.'));
+    request.upload.onprogress = (event) => onProgress(Math.min(file.size, event.loaded));
+    request.onabort = () => end(new RefusedError('Not sent: you stopped it.'));
+    request.onerror = () => end(new RefusedError('It could not be sent: the server does not answer.'));
     request.onload = () => {
-      if (request.status < 300) return resolve();
+      if (request.status < 300) return end();
       const body = ErrorView.safeParse(safeJson(request.responseText));
-      reject(new RefusedError(body.success ? body.data.error.message : `The server answered with ${request.status}.`));
+      end(new RefusedError(body.success ? body.data.error.message : `The server answered with ${request.status}.`));
     };
     request.send(form);
   });
@@ -54,6 +66,7 @@ function safeJson(text: string): unknown {
   }
 }
 
+export const prepareAgain = (id: string): Promise<Response> => call(`/api/clips/${id}/prepare`, { method: 'POST' });
 export const removeClip = (id: string): Promise<Response> => call(`/api/clips/${id}`, { method: 'DELETE' });
 export const addTake = async (clipId: string, take: NewTake): Promise<string> =>
   ((await (await call(`/api/clips/${clipId}/takes`, json('POST', take))).json()) as { id: string }).id;
@@ -64,9 +77,12 @@ export const captureTake = (id: string): Promise<Response> => call(`/api/takes/$
 export const cancelTake = (id: string): Promise<Response> => call(`/api/takes/${id}/cancel`, { method: 'POST' });
 export const fetchObservations = async (id: string): Promise<Observations> =>
   observationsFromBytes(new Uint8Array(await (await call(`/api/takes/${id}/observations`)).arrayBuffer()));
-/** @throws RefusedError with a sentence when no motion can be made. */
-export const fetchSolved = async (id: string): Promise<SolvedTake> =>
-  solvedFromBytes(new Uint8Array(await (await call(`/api/takes/${id}/motion`)).arrayBuffer()));
+/**
+ * @param signal of who waits: a solve for which nobody waits any more is broken off.
+ * @throws RefusedError with a sentence when no motion can be made.
+ */
+export const fetchSolved = async (id: string, signal: AbortSignal): Promise<SolvedTake> =>
+  solvedFromBytes(new Uint8Array(await (await call(`/api/takes/${id}/motion`, { signal })).arrayBuffer()));
 export const fetchPeople = async (clipId: string, frame: number): Promise<SeenPeople> =>
   SeenPeople.parse(await (await call(`/api/clips/${clipId}/people?frame=${frame}`)).json());
 export const clipFile = (id: string, file: 'proxy' | 'poster' | 'filmstrip'): string => `/api/clips/${id}/${file}`;

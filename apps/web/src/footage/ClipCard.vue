@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { PhArrowRight, PhSpeakerHigh, PhSpeakerSlash, PhTrash, PhWarningCircle } from '@phosphor-icons/vue';
+import { PhArrowRight, PhScissors, PhSpeakerHigh, PhSpeakerSlash, PhTrash, PhWarningCircle } from '@phosphor-icons/vue';
 import { ElMessageBox } from 'element-plus';
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import type { ClipView } from '@merry-shadow/contracts/clip';
-import { addTake, clipFile, removeClip } from '../api/client';
+import { addTake, clipFile, prepareAgain, removeClip } from '../api/client';
 import { attempt } from '../shell/trouble';
 import { bytes, plural, rate, seconds } from '../shell/words';
 import { useProduction } from '../stores/production';
@@ -26,6 +26,10 @@ async function remove(): Promise<void> {
     confirmButtonClass: 'el-button--danger',
   }).catch(() => null);
   if (sure && (await attempt(() => removeClip(props.clip.id)))) await production.watch();
+}
+
+async function again(): Promise<void> {
+  if (await attempt(() => prepareAgain(props.clip.id))) await production.watch();
 }
 
 async function another(): Promise<void> {
@@ -55,9 +59,12 @@ async function another(): Promise<void> {
           <PhTrash :size="17" />
         </button>
       </div>
-      <p v-if="clip.state === 'failed'" class="problem" role="alert">{{ clip.problem }}</p>
-      <p v-else-if="clip.state !== 'ready'" class="quiet">
-        {{ clip.state === 'waiting' ? 'Waiting to be prepared' : 'Being prepared' }}
+      <template v-if="clip.state === 'failed'">
+        <p class="problem" role="alert">{{ clip.problem }}</p>
+        <p><el-button size="small" @click="again">Try again</el-button></p>
+      </template>
+      <p v-else-if="clip.state !== 'ready'" :class="clip.problem ? 'problem' : 'quiet'">
+        {{ clip.problem ?? (clip.state === 'waiting' ? 'Waiting to be prepared' : 'Being prepared') }}
       </p>
       <p v-else-if="clip.facts" class="facts number">
         <span>{{ seconds(clip.facts.seconds) }}</span><span>{{ clip.facts.width }} × {{ clip.facts.height }} px</span
@@ -68,6 +75,10 @@ async function another(): Promise<void> {
             clip.facts.hasSound ? 'sound' : 'no sound'
           }}</span
         >
+      </p>
+      <p v-if="clip.facts?.missingFrames && clip.state === 'ready'" class="cut" role="note">
+        <PhScissors :size="15" />Cut off: it announces
+        {{ clip.facts.frames + clip.facts.missingFrames }} frames but holds {{ clip.facts.frames }}.
       </p>
       <ul v-if="clip.state === 'ready'">
         <li v-for="take in takes" :key="take.id">
@@ -152,6 +163,14 @@ p {
 
 .problem {
   color: var(--berry);
+}
+
+.cut {
+  align-items: center;
+  color: var(--berry);
+  display: flex;
+  font-size: 13.5px;
+  gap: 6px;
 }
 
 .facts {

@@ -1,21 +1,13 @@
 <script setup lang="ts">
-import { ref } from 'vue';
-import { sendFiles } from '../api/client';
-import { attempt } from '../shell/trouble';
 import { plural } from '../shell/words';
 import { useProduction } from '../stores/production';
 import ClipCard from './ClipCard.vue';
 import DropZone from './DropZone.vue';
+import { useSending } from './sending';
+import SendingList from './SendingList.vue';
 
 const production = useProduction();
-const sending = ref<number | null>(null);
-
-async function bringIn(files: File[]): Promise<void> {
-  sending.value = 0;
-  await attempt(() => sendFiles(files, (part) => (sending.value = part)));
-  sending.value = null;
-  await production.watch();
-}
+const { files, progress, add, cancel, remove, again } = useSending(() => production.watch());
 </script>
 
 <template>
@@ -24,7 +16,8 @@ async function bringIn(files: File[]): Promise<void> {
       <h1>Footage</h1>
       <span v-if="production.clips.length" class="quiet number">{{ plural(production.clips.length, 'clip') }}</span>
     </div>
-    <DropZone :roomy="production.loaded && production.clips.length === 0" :sending="sending" @files="bringIn" />
+    <DropZone :roomy="production.loaded && production.clips.length === 0" :sending="progress" @files="add" />
+    <SendingList v-if="files.length" :files="files" @cancel="cancel" @remove="remove" @again="again" />
     <div class="cards">
       <ClipCard v-for="clip in production.clips" :key="clip.id" :clip="clip" />
     </div>

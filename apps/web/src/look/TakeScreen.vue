@@ -163,11 +163,13 @@ const madeFrom = computed(() => {
 });
 watch(
   madeFrom,
-  async (wanted) => {
+  async (wanted, _, onCleanup) => {
+    const newer = new AbortController();
+    onCleanup(() => newer.abort());
     if (!wanted) return;
     problem.value = '';
     try {
-      const result = await fetchSolved(props.id);
+      const result = await fetchSolved(props.id, newer.signal);
       if (wanted === madeFrom.value) solved.value = result;
     } catch (error) {
       if (wanted !== madeFrom.value) return;

@@ -11,6 +11,8 @@ const QUIET_MS = 4000;
 export const useProduction = defineStore('production', () => {
   const clips = ref<ClipView[]>([]);
   const takes = ref<TakeView[]>([]);
+  /** What holds up all work, as a sentence. */
+  const trouble = ref<string | null>(null);
   const loaded = ref(false);
   const offline = ref(false);
   let timer: ReturnType<typeof setTimeout> | undefined;
@@ -28,6 +30,7 @@ export const useProduction = defineStore('production', () => {
       const view = await fetchProduction();
       clips.value = view.clips;
       takes.value = view.takes;
+      trouble.value = view.trouble;
       loaded.value = true;
       offline.value = false;
     } catch {
@@ -51,5 +54,5 @@ export const useProduction = defineStore('production', () => {
   const clip = (id: string): ClipView | undefined => clips.value.find((item) => item.id === id);
   const take = (id: string): TakeView | undefined => takes.value.find((item) => item.id === id);
   const takesOf = (clipId: string): TakeView[] => takes.value.filter((item) => item.clipId === clipId);
-  return { clips, takes, loaded, offline, busy, watch, unwatch, clip, take, takesOf };
+  return { clips, takes, trouble, loaded, offline, busy, watch, unwatch, clip, take, takesOf };
 });

@@ -5,7 +5,7 @@ import { seconds } from '../shell/words';
 export function runWords(run: RunView): string {
   switch (run.state) {
     case 'waiting':
-      return 'Waits for its turn';
+      return run.problem ?? 'Waits for its turn';
     case 'running': {
       if (run.preview?.stage === 'people') return 'Looking for who is who';
       if (run.preview?.stage === 'motion') return 'Making the motion';

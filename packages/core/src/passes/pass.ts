@@ -9,6 +9,12 @@ export interface PassContext {
 
 export const NO_CONTEXT: PassContext = { bridged: null };
 
+/** How long a motion is: frames, and frames a second. */
+export interface MotionLength {
+  frames: number;
+  rate: number;
+}
+
 /**
  * A clean-up operation on a motion. One file for each; the registry lists them. Masks, range and
  * strength are handled around every pass, never inside.
@@ -22,6 +28,8 @@ export interface Pass<Options> {
   readonly options: z.ZodType<Options>;
   /** Changes the number of frames or their rate: comes after all others, and knows no range and no parts. */
   readonly timing?: boolean;
+  /** Of a pass that changes the timing: how many frames of which rate it makes of so many. */
+  readonly length?: (motion: MotionLength, options: Options) => MotionLength;
   /** Pure: same input, same output, the input is left alone. */
   readonly apply: (motion: Motion, options: Options, context: PassContext) => Motion;
 }

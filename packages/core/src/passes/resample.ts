@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Motion } from '../motion/motion';
 import type { Pass } from './pass';
-import { sampleMotion } from './sample-motion';
+import { sampledFrames, sampleEvery } from './sample-motion';
 
 const Options = z.object({
   rate: z.number().min(1).max(240).default(30).meta({ title: 'Frame rate', unit: 'frames/s' }),
@@ -14,14 +14,9 @@ export const resample: Pass<z.infer<typeof Options>> = {
   about: 'Another number of frames in a second; the speed stays.',
   options: Options,
   timing: true,
+  length: (motion, { rate }) => ({ frames: sampledFrames(motion.frames, motion.rate / rate), rate }),
   apply(motion: Motion, { rate }): Motion {
     if (rate === motion.rate) return motion;
-    const step = motion.rate / rate;
-    const count = Math.max(1, Math.floor((motion.frames - 1) / step + 1e-6) + 1);
-    return sampleMotion(
-      motion,
-      Float64Array.from({ length: count }, (_, i) => i * step),
-      rate,
-    );
+    return sampleEvery(motion, motion.rate / rate, rate);
   },
 };

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Motion } from '../motion/motion';
 import type { Pass } from './pass';
-import { sampleMotion } from './sample-motion';
+import { sampledFrames, sampleEvery } from './sample-motion';
 
 const Options = z.object({
   speed: z.number().min(10).max(1000).default(100).meta({ title: 'Speed', unit: '%' }),
@@ -14,14 +14,9 @@ export const retime: Pass<z.infer<typeof Options>> = {
   about: 'Changes the speed; the frame rate stays.',
   options: Options,
   timing: true,
+  length: ({ frames, rate }, { speed }) => ({ frames: sampledFrames(frames, speed / 100), rate }),
   apply(motion: Motion, { speed }): Motion {
     if (speed === 100) return motion;
-    const step = speed / 100;
-    const count = Math.max(1, Math.floor((motion.frames - 1) / step + 1e-6) + 1);
-    return sampleMotion(
-      motion,
-      Float64Array.from({ length: count }, (_, i) => i * step),
-      motion.rate,
-    );
+    return sampleEvery(motion, speed / 100, motion.rate);
   },
 };

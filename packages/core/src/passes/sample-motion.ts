@@ -43,3 +43,13 @@ export function sampleMotion(motion: Motion, times: ArrayLike<number>, rate: num
   alignSigns(out);
   return out;
 }
+
+/** How many samples at an even distance fit into a motion. @param step frames between two samples. */
+export const sampledFrames = (frames: number, step: number): number =>
+  Math.max(1, Math.floor((frames - 1) / step + 1e-6) + 1);
+
+/** A motion sampled at an even distance from its first frame on. @param step frames between two samples. */
+export function sampleEvery(motion: Motion, step: number, rate: number): Motion {
+  const times = Float64Array.from({ length: sampledFrames(motion.frames, step) }, (_, i) => i * step);
+  return sampleMotion(motion, times, rate);
+}

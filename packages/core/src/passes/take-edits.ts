@@ -4,6 +4,7 @@ import { Plant, plantsFrom } from '../ground/plants';
 import type { Motion } from '../motion/motion';
 import type { SolvedTake } from '../solve/solve-take';
 import { passNamed } from './registry';
+import { checkResultLength } from './result-size';
 import { PassStep, runPass } from './run-passes';
 
 /** What a person has laid over a take: data, stored with it. */
@@ -44,7 +45,7 @@ export class TakeEvaluator {
     this.untimed = solved.motion;
   }
 
-  /** @throws Error when a step names no pass or its options don't fit. */
+  /** @throws Error when a step names no pass, its options don't fit, or the result would be enormous. */
   evaluate({ passes, plants }: TakeEdits): Motion {
     const { motion, bridged, contacts } = this.solved;
     const last = (step: PassStep): boolean => passNamed(step.pass).timing === true;
@@ -52,6 +53,7 @@ export class TakeEvaluator {
       key: JSON.stringify(step),
       run: (current: Motion): Motion => runPass(current, step, { bridged }),
     });
+    checkResultLength(motion, passes.filter(last));
     const held = plants ?? plantsFrom(contacts);
     const untimed = passes.filter((step) => !last(step)).length + 1;
     const wanted = [

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Motion } from '../motion/motion';
-import type { Pass } from './pass';
+import type { MotionLength, Pass } from './pass';
 import { sampleMotion } from './sample-motion';
 
 const Options = z.object({
@@ -15,9 +15,9 @@ export const trim: Pass<z.infer<typeof Options>> = {
   about: 'Takes seconds off the start and the end.',
   options: Options,
   timing: true,
-  apply(motion: Motion, { start, end }): Motion {
-    const first = Math.min(motion.frames - 1, Math.round(start * motion.rate));
-    const count = Math.max(1, motion.frames - first - Math.round(end * motion.rate));
+  length: (motion, options) => ({ frames: kept(motion, options).count, rate: motion.rate }),
+  apply(motion: Motion, options): Motion {
+    const { first, count } = kept(motion, options);
     if (first === 0 && count === motion.frames) return motion;
     return sampleMotion(
       motion,
@@ -26,3 +26,8 @@ export const trim: Pass<z.infer<typeof Options>> = {
     );
   },
 };
+
+function kept({ frames, rate }: MotionLength, { start, end }: z.infer<typeof Options>): { first: number; count: number } {
+  const first = Math.min(frames - 1, Math.round(start * rate));
+  return { first, count: Math.max(1, frames - first - Math.round(end * rate)) };
+}

@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
 import { createReadStream } from 'node:fs';
 import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -6,12 +6,15 @@ import { pipeline } from 'node:stream/promises';
 import { PassThrough } from 'node:stream';
 import type { DepthMap } from '../depth/sample-depth';
 import type { Picture } from '../picture/picture';
+import { startMediaTool } from './media-process';
 import { safeInput } from './media-safety';
 import { FootageError } from './probe';
 import { rawFrames } from './raw-frames';
 
 export interface FrameSource {
   path: string;
+  /** Which of the file's streams; its first video if left out. */
+  stream?: number;
   width: number;
   height: number;
   rate: number;
@@ -51,18 +54,18 @@ export async function* readDepthMaps(source: FrameSource, signal?: AbortSignal):
     yield { width, height, data: new Uint16Array(data.buffer, data.byteOffset, width * height) };
 }
 
-function decode({ path, rate, first = 0, count, even }: FrameSource, filter: string, pixels: string): ChildProcess {
+function decode({ path, stream, rate, first = 0, count, even }: FrameSource, filter: string, pixels: string): ChildProcess {
   const seek = even && first > 0 ? ['-ss', ((first - SEEK_EARLY) / rate).toFixed(6)] : [];
   const trim = !even && first > 0 ? `,trim=start_frame=${first}` : '';
-  return spawn(
+  return startMediaTool(
     'ffmpeg',
     [
       ...['-hide_banner', '-loglevel', 'error', '-threads', '1', ...seek, ...safeInput(path)],
-      ...['-map', '0:v:0', '-an', '-vf', `fps=${rate}${trim}${filter}`],
+      ...['-map', `0:${stream ?? 'v:0'}`, '-an', '-vf', `fps=${rate}${trim}${filter}`],
       ...(count === undefined ? [] : ['-frames:v', String(count)]),
       ...rawOutput(pixels),
     ],
-    { stdio: ['ignore', 'pipe', 'pipe'] },
+    ['ignore', 'pipe', 'pipe'],
   );
 }
 
@@ -82,7 +85,7 @@ export async function* readPngFrames(
   height: number,
   signal?: AbortSignal,
 ): AsyncGenerator<Picture> {
-  const child = spawn(
+  const child = startMediaTool(
     'ffmpeg',
     [
       '-hide_banner',
@@ -98,7 +101,7 @@ export async function* readPngFrames(
       `scale=${width}:${height}`,
       ...rawOutput('rgb24'),
     ],
-    { stdio: ['pipe', 'pipe', 'pipe'] },
+    ['pipe', 'pipe', 'pipe'],
   );
   const joined = new PassThrough();
   const feed = async (): Promise<void> => {

@@ -12,6 +12,8 @@ export interface ClipFacts {
   seconds: number;
   frames: number;
   codec: string;
+  /** Which stream of the file is the video: cover pictures are video streams, too. */
+  stream: number;
   /** How the file keeps its pixels, in ffmpeg's words. */
   pixels: string;
   hasSound: boolean;
@@ -29,6 +31,7 @@ export class FootageError extends Error {
 }
 
 const Stream = z.looseObject({
+  index: z.number(),
   codec_type: z.string().optional(),
   codec_name: z.string().optional(),
   pix_fmt: z.string().optional(),
@@ -49,6 +52,9 @@ const Probe = z.looseObject({
     .looseObject({ duration: z.string().optional(), tags: z.record(z.string(), z.unknown()).optional() })
     .default({}),
 });
+
+/** Codecs of single pictures; a video may be made of them, too. */
+const STILL_CODECS = new Set(['mjpeg', 'png', 'bmp', 'webp', 'tiff']);
 
 function ratio(text: string | undefined): number {
   const [a, b] = (text ?? '').split('/').map(Number);
@@ -74,7 +80,9 @@ export async function probeClip(path: string): Promise<ClipFacts> {
   if (result.code !== 0 || !parsed.success || parsed.data.streams.length === 0)
     throw new FootageError('This file is no video that can be read. It may be damaged, or not a video at all.');
   const { streams, format } = parsed.data;
-  const video = streams.find((stream) => stream.codec_type === 'video' && !stream.disposition?.attached_pic);
+  const pictures = streams.filter((stream) => stream.codec_type === 'video' && !stream.disposition?.attached_pic);
+  // A cover is a video stream, too, often the first one; some files do not mark it as what it is.
+  const video = pictures.find((stream) => !STILL_CODECS.has(stream.codec_name ?? '')) ?? pictures.at(0);
   if (!video)
     throw new FootageError(
       streams.some((stream) => stream.codec_type === 'audio')
@@ -102,6 +110,7 @@ export async function probeClip(path: string): Promise<ClipFacts> {
     seconds,
     frames: Math.max(1, Math.round(seconds * rate)),
     codec: video.codec_name ?? 'unknown',
+    stream: video.index,
     pixels: video.pix_fmt ?? 'unknown',
     hasSound: streams.some((stream) => stream.codec_type === 'audio'),
     even: Math.abs(average / ratio(video.r_frame_rate) - 1) < 1e-4 && Math.abs(Number(video.start_time ?? 0)) < 1e-3,

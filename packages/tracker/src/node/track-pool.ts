@@ -41,11 +41,17 @@ interface Waiting {
   reject: (error: Error) => void;
 }
 
+/** Segments of one take are cut from one and the same source. */
+const sourceOf = ({ order }: Waiting): FrameSource =>
+  'segment' in order ? order.segment.source : order.people.source;
+
 /** Threads that look for people and track segments, each with networks of its own. */
 export class TrackPool {
   private readonly idle: Worker[] = [];
   private readonly all: Worker[] = [];
   private readonly waiting: Waiting[] = [];
+  /** What the threads read right now. */
+  private readonly active: FrameSource[] = [];
   private newest = 0;
 
   /** @param cache folder for converted networks. */
@@ -82,7 +88,15 @@ export class TrackPool {
     if (this.waiting.length === 0) return;
     const worker = this.idle.pop() ?? (this.all.length < this.threads ? this.start() : null);
     if (!worker) return;
-    this.give(worker, this.waiting.shift() as Waiting);
+    this.give(worker, this.nextInTurn());
+  }
+
+  /** Takes take turns: of what waits, the first one of the take that has the fewest threads now. */
+  private nextInTurn(): Waiting {
+    const share = (task: Waiting): number => this.active.filter((source) => source === sourceOf(task)).length;
+    const chosen = this.waiting.reduce((best, task) => (share(task) < share(best) ? task : best));
+    this.waiting.splice(this.waiting.indexOf(chosen), 1);
+    return chosen;
   }
 
   private start(): Worker {
@@ -95,8 +109,10 @@ export class TrackPool {
   private give(worker: Worker, task: Waiting): void {
     const id = ++this.newest;
     worker.ref();
+    this.active.push(sourceOf(task));
     const stop = (): void => worker.postMessage({ stop: id } satisfies PoolOrder);
     const finish = (): void => {
+      this.active.splice(this.active.indexOf(sourceOf(task)), 1);
       worker.off('message', listen);
       worker.off('error', broken);
       task.signal?.removeEventListener('abort', stop);

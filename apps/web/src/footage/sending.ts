@@ -1,0 +1,83 @@
+import { computed, ref } from 'vue';
+import { sendFile } from '../api/client';
+
+/** Files that are sent at the same time. */
+const AT_ONCE = 3;
+
+/** A file on its way to the server. */
+export interface SentFile {
+  id: number;
+  name: string;
+  size: number;
+  sent: number;
+  state: 'waiting' | 'sending' | 'failed';
+  /** Why it was not brought in. */
+  problem: string;
+  file: File;
+  stop: AbortController;
+}
+
+/**
+ * Sends any number of files, each with a request of its own, a few at a time. What was brought in leaves the
+ * list; what was not stays in it with a sentence until it is sent again or put away.
+ * @param onBroughtIn after each file.
+ */
+export function useSending(onBroughtIn: () => unknown) {
+  const files = ref<SentFile[]>([]);
+  let newest = 0;
+  const open = computed(() => files.value.filter((item) => item.state !== 'failed'));
+  /** 0 … 1 over all that is on its way; null when nothing is. */
+  const progress = computed(() => {
+    if (open.value.length === 0) return null;
+    const sum = (of: (item: SentFile) => number): number => open.value.reduce((total, item) => total + of(item), 0);
+    return sum((item) => item.sent) / Math.max(1, sum((item) => item.size));
+  });
+
+  function add(list: readonly File[]): void {
+    for (const file of list) {
+      const { name, size } = file;
+      const stop = new AbortController();
+      files.value.push({ id: ++newest, name, size, sent: 0, state: 'waiting', problem: '', file, stop });
+    }
+    next();
+  }
+
+  function next(): void {
+    const sending = files.value.filter((item) => item.state === 'sending').length;
+    for (const item of files.value.filter(({ state }) => state === 'waiting').slice(0, AT_ONCE - sending))
+      void send(item);
+  }
+
+  async function send(item: SentFile): Promise<void> {
+    item.state = 'sending';
+    try {
+      await sendFile(item.file, (bytes) => (item.sent = bytes), item.stop.signal);
+      remove(item.id);
+      await onBroughtIn();
+    } catch (error) {
+      item.state = 'failed';
+      item.problem = (error as Error).message;
+    }
+    next();
+  }
+
+  function remove(id: number): void {
+    files.value = files.value.filter((item) => item.id !== id);
+  }
+
+  /** Stops a file that is on its way, or one that waits. */
+  function cancel(id: number): void {
+    const item = files.value.find((other) => other.id === id);
+    item?.stop.abort();
+    if (item?.state === 'waiting') remove(id);
+  }
+
+  function again(id: number): void {
+    const item = files.value.find((other) => other.id === id);
+    if (!item) return;
+    Object.assign(item, { state: 'waiting', sent: 0, problem: '', stop: new AbortController() });
+    next();
+  }
+
+  return { files, progress, add, cancel, remove, again };
+}
