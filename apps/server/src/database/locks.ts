@@ -81,7 +81,11 @@ export class Locks {
       query_timeout: 15_000,
       keepAlive: true,
     });
+    let over = false;
     const lost = (): void => {
+      // A connection that breaks says so more than once; by then there may be another one.
+      if (over) return;
+      over = true;
       this.client = null;
       const broken = [...this.held.values()];
       this.held.clear();
