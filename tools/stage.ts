@@ -5,13 +5,15 @@ import { buildWeb } from './build-web';
 import { claimFolder } from './claim-folder';
 import { startDatabase, stopDatabase } from './postgres';
 import { startProgram } from './processes';
-import { supervise } from './supervise';
+import { supervise, type Supervised } from './supervise';
 
 /** The whole product, running: database, server and worker. */
 export interface RunningProduct {
   address: string;
   database: string;
   environment: Record<string, string>;
+  /** Database, server and worker, kept running. */
+  parts: Supervised[];
   stop: () => Promise<void>;
 }
 
@@ -23,9 +25,20 @@ const START_ROOM = 200e6;
  * again when a later part fails.
  * @param data folder for database and media; one product at a time may use it.
  * @param port 0 takes any free one, another one that is taken the next free one.
+ * @param extra further settings of server and worker.
  * @throws Error with a sentence when the folder is in use, NoRoomError when its disk is full.
  */
-export async function startProduct(root: string, data: string, port: number): Promise<RunningProduct> {
+export async function startProduct(
+  root: string,
+  data: string,
+  port: number,
+  extra: Record<string, string> = {},
+): Promise<RunningProduct> {
+  const parts: Supervised[] = [];
+  const keep = (part: Supervised): void => {
+    parts.push(part);
+    stops.push(part.stop);
+  };
   const stops: (() => unknown)[] = [];
   const stop = async (): Promise<void> => {
     for (const step of stops.splice(0).reverse())
@@ -39,17 +52,18 @@ export async function startProduct(root: string, data: string, port: number): Pr
     const folder = join(data, 'postgres');
     const [database] = await Promise.all([startDatabase(folder), buildWeb(root)]);
     const restart = async () => (await startDatabase(folder, Number(new URL(database.url).port))).process;
-    stops.push(supervise('database', database.process, restart, stopDatabase).stop);
+    keep(supervise('database', database.process, restart, stopDatabase));
     const environment: Record<string, string> = {
       MERRY_SHADOW_ROOT: root,
       MERRY_SHADOW_DATA: data,
       MERRY_SHADOW_DATABASE: database.url,
       MERRY_SHADOW_PORT: String(port),
+      ...extra,
     };
     const part = async (name: string, script: string): Promise<Record<string, unknown>> => {
       const start = () => startProgram(join(root, script), environment);
       const { child, hello } = await start();
-      stops.push(supervise(name, child, async () => (await start()).child).stop);
+      keep(supervise(name, child, async () => (await start()).child));
       return hello;
     };
     const { address } = await part('server', 'apps/server/src/main.ts');
@@ -57,7 +71,7 @@ export async function startProduct(root: string, data: string, port: number): Pr
     environment.MERRY_SHADOW_PORT = new URL(String(address)).port;
     await claim.tell(String(address));
     await part('worker', 'apps/server/src/worker.ts');
-    return { address: String(address), database: database.url, environment, stop };
+    return { address: String(address), database: database.url, environment, parts, stop };
   } catch (error) {
     await stop();
     throw error;

@@ -3,6 +3,11 @@ import { stopProgram } from './processes';
 
 /** A part of the product that is kept running. */
 export interface Supervised {
+  name: string;
+  /** The running process; null while there is none. */
+  current: () => ChildProcess | null;
+  /** How often it was started again. */
+  restarts: () => number;
   stop: () => Promise<void>;
 }
 
@@ -28,6 +33,7 @@ export function supervise(
 ): Supervised {
   let child: ChildProcess | null = null;
   let stopping = false;
+  let restarts = 0;
   let wait = FIRST_WAIT;
   let timer: NodeJS.Timeout | undefined;
   let starting: Promise<void> = Promise.resolve();
@@ -39,6 +45,7 @@ export function supervise(
       child = null;
       if (stopping) return;
       wait = Date.now() - since > WELL_MS ? FIRST_WAIT : Math.min(LONGEST_WAIT, wait * 2);
+      restarts++;
       process.stderr.write(`The ${name} ended; it is started again.\n`);
       again();
     };
@@ -60,6 +67,9 @@ export function supervise(
   };
   watch(first);
   return {
+    name,
+    current: () => child,
+    restarts: () => restarts,
     async stop() {
       stopping = true;
       clearTimeout(timer);

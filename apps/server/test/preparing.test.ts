@@ -15,7 +15,7 @@ import { ServerInProcess } from './in-process';
 import { madeClip, pattern, timeBomb } from './made-clips';
 
 jest.mock('../src/media/prepare', () => {
-  const real = jest.requireActual<typeof import('../src/media/prepare')>('../src/media/prepare');
+  const real = jest.requireActual<typeof preparing>('../src/media/prepare');
   return { ...real, prepareClip: jest.fn(real.prepareClip) };
 });
 const making = jest.mocked(preparing.prepareClip);
@@ -41,7 +41,8 @@ const bringIn = async (name: string, content: Buffer): Promise<ClipView> => {
   return clip;
 };
 const hashOf = async (id: string): Promise<string> =>
-  ((await server.connection.pool.query('select hash from clips where id = $1', [id])).rows as { hash: string }[])[0].hash;
+  ((await server.connection.pool.query('select hash from clips where id = $1', [id])).rows as { hash: string }[])[0]
+    .hash;
 const short = (seconds = 1): Buffer => madeClip('short.mp4', pattern(seconds));
 
 describe('odd files', () => {
@@ -187,7 +188,10 @@ describe('preparing that breaks off', () => {
     const { id } = (await server.upload('poison.mp4', short())).json() as ClipView;
     await server.connection.pool.query("update clips set state = 'preparing', tries = 12 where id = $1", [id]);
     await server.runJobs();
-    expect((await clips())[0]).toMatchObject({ state: 'failed', problem: expect.stringContaining('broke off 12 times') });
+    expect((await clips())[0]).toMatchObject({
+      state: 'failed',
+      problem: expect.stringContaining('broke off 12 times'),
+    });
   });
 
   it('is passed on to its own lane when it is long', async () => {
@@ -226,7 +230,10 @@ describe('a full disk', () => {
     fill(true);
     const refused = await server.upload('full.mp4', short());
     expect(refused.statusCode).toBe(507);
-    expect(refused.json().error).toMatchObject({ code: 'NO_ROOM', message: expect.stringContaining(server.settings.data) });
+    expect(refused.json().error).toMatchObject({
+      code: 'NO_ROOM',
+      message: expect.stringContaining(server.settings.data),
+    });
     expect(readdirSync(server.settings.data)).not.toContain('media/undefined');
     expect((await server.production()).trouble).toContain('must be free');
     fill(false);
@@ -289,7 +296,9 @@ async function until(test: () => boolean): Promise<void> {
 function running(hash: string): number {
   return readdirSync('/proc').filter((name) => {
     try {
-      return /^\d+$/.test(name) && /ffmpeg.*HASH/.test(readFileSync(`/proc/${name}/cmdline`, 'utf8').replace(hash, 'HASH'));
+      return (
+        /^\d+$/.test(name) && /ffmpeg.*HASH/.test(readFileSync(`/proc/${name}/cmdline`, 'utf8').replace(hash, 'HASH'))
+      );
     } catch {
       return false;
     }

@@ -9,7 +9,7 @@ import { ServerInProcess } from './in-process';
 import { madeClip, pattern } from './made-clips';
 
 jest.mock('../src/media/room', () => {
-  const real = jest.requireActual<typeof import('../src/media/room')>('../src/media/room');
+  const real = jest.requireActual<typeof room>('../src/media/room');
   return { ...real, needRoom: jest.fn(real.needRoom) };
 });
 

@@ -32,7 +32,11 @@ describe('an answer', () => {
 
   it.each([
     ['no boundary', 'multipart/form-data', '--x\r\n\r\n--x--\r\n'],
-    ['no end', 'multipart/form-data; boundary=x', '--x\r\ncontent-disposition: form-data; name="file"; filename="a"\r\n\r\nab'],
+    [
+      'no end',
+      'multipart/form-data; boundary=x',
+      '--x\r\ncontent-disposition: form-data; name="file"; filename="a"\r\n\r\nab',
+    ],
     ['nothing in it', 'multipart/form-data; boundary=x', ''],
     ['no form at all', 'application/octet-stream', 'abc'],
   ])('to a form with %s is a sentence', async (_, type, payload) => {
@@ -108,7 +112,9 @@ describe('at the same time', () => {
     const wanted = { height: 1.7, fieldOfView: 50, tilt: 3, slowMotion: 2 };
     for (let round = 0; round < 10; round++) {
       await patch({ settings: { height: null, fieldOfView: null, tilt: null, slowMotion: 1 } });
-      const answers = await Promise.all(Object.entries(wanted).map(([key, value]) => patch({ settings: { [key]: value } })));
+      const answers = await Promise.all(
+        Object.entries(wanted).map(([key, value]) => patch({ settings: { [key]: value } })),
+      );
       expect(answers.map(({ statusCode }) => statusCode)).toEqual([204, 204, 204, 204]);
       expect((await take())?.settings).toMatchObject(wanted);
     }

@@ -36,7 +36,8 @@ export function checkEdits(
   take: { frames: number; clipFrames: number; rate: number },
 ): void {
   const span = (field: string, from: number, until: number): void => {
-    if (until <= from) throw new AppError('BAD_FIELD', `${field}: the end (${until}) must lie after the start (${from}).`);
+    if (until <= from)
+      throw new AppError('BAD_FIELD', `${field}: the end (${until}) must lie after the start (${from}).`);
     if (until > take.clipFrames)
       throw new AppError('BAD_FIELD', `${field}: the clip has only ${take.clipFrames} frames, not ${until}.`);
   };

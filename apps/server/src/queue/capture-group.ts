@@ -18,7 +18,10 @@ export interface GroupMember {
  * reading of the video serves them all. A run with something stored goes on alone.
  * @returns null when somebody else works on the run or it is over.
  */
-export async function claimGroup(tools: Pick<WorkerTools, 'connection' | 'locks'>, runId: string): Promise<GroupMember[] | null> {
+export async function claimGroup(
+  tools: Pick<WorkerTools, 'connection' | 'locks'>,
+  runId: string,
+): Promise<GroupMember[] | null> {
   const first = await claim(tools, runId, ['waiting', 'running']);
   if (!first) return null;
   const group = [first];

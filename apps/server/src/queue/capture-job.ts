@@ -51,7 +51,11 @@ async function capture(tools: WorkerTools, claimed: GroupMember[]): Promise<void
   let progress: ProgressReport | null = null;
   try {
     await needRoom(settings.data, settings.room);
-    const begun = await db.update(runs).set({ state: 'running', problem: null }).where(isOpen).returning({ id: runs.id });
+    const begun = await db
+      .update(runs)
+      .set({ state: 'running', problem: null })
+      .where(isOpen)
+      .returning({ id: runs.id });
     // Who was cancelled meanwhile stays so.
     const group = claimed.filter(({ run }) => begun.some(({ id }) => id === run.id));
     if (group.length === 0) return;
@@ -89,7 +93,11 @@ async function capture(tools: WorkerTools, claimed: GroupMember[]): Promise<void
         })),
       onPiece: async ({ first, observations }, member) => {
         await needRoom(settings.data, settings.room);
-        await store(db, { runId: group[member].run.id, first, frames: observations.frames }, observationsToBytes(observations));
+        await store(
+          db,
+          { runId: group[member].run.id, first, frames: observations.frames },
+          observationsToBytes(observations),
+        );
       },
     });
     await progress.last;

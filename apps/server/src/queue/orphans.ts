@@ -27,12 +27,7 @@ export async function adoptOrphans(connection: Connection, queue: Queue): Promis
         );
         if (!rowCount) return 0;
         if (orphan.kind === 'clip') await queue.add('prepare', { clipId: orphan.id }, client);
-        else
-          await queue.add(
-            captureLane({ fromFrame: 0, untilFrame: orphan.frames }),
-            { runId: orphan.id },
-            client,
-          );
+        else await queue.add(captureLane({ fromFrame: 0, untilFrame: orphan.frames }), { runId: orphan.id }, client);
         return 1;
       });
   return adopted;

@@ -190,7 +190,9 @@ class ContentPreparation {
 /** Names and sizes of the files in a folder, by name. */
 async function sizesOf(folder: string): Promise<[string, number][]> {
   const names = (await readdir(folder).catch(() => [])).sort();
-  return Promise.all(names.map(async (name): Promise<[string, number]> => [name, (await stat(join(folder, name))).size]));
+  return Promise.all(
+    names.map(async (name): Promise<[string, number]> => [name, (await stat(join(folder, name))).size]),
+  );
 }
 
 const sentence = (error: Error): string =>

@@ -30,4 +30,5 @@ export function isDatabaseError(error: unknown): boolean {
 }
 
 /** Whether the database refused a value that it can't hold (PostgreSQL's class 22). */
-export const isBadValue = (error: unknown): boolean => [...causes(error)].some(({ code }) => /^22...$/.test(code ?? ''));
+export const isBadValue = (error: unknown): boolean =>
+  [...causes(error)].some(({ code }) => /^22...$/.test(code ?? ''));

@@ -77,8 +77,8 @@ async function another(): Promise<void> {
         >
       </p>
       <p v-if="clip.facts?.missingFrames && clip.state === 'ready'" class="cut" role="note">
-        <PhScissors :size="15" />Cut off: it announces
-        {{ clip.facts.frames + clip.facts.missingFrames }} frames but holds {{ clip.facts.frames }}.
+        <PhScissors :size="15" />Cut off: it announces {{ clip.facts.frames + clip.facts.missingFrames }} frames but
+        holds {{ clip.facts.frames }}.
       </p>
       <ul v-if="clip.state === 'ready'">
         <li v-for="take in takes" :key="take.id">

@@ -30,7 +30,13 @@ export function useSending(onBroughtIn: () => unknown) {
   const progress = computed(() => {
     if (open.value.length === 0) return null;
     const sum = (of: (item: SentFile) => number): number => open.value.reduce((total, item) => total + of(item), 0);
-    return sum((item) => item.sent) / Math.max(1, sum((item) => item.size));
+    return (
+      sum((item) => item.sent) /
+      Math.max(
+        1,
+        sum((item) => item.size),
+      )
+    );
   });
 
   function add(list: readonly File[]): void {

@@ -13,15 +13,15 @@ export class ResultTooLongError extends Error {
 }
 
 /** How many frames of which rate the steps that change the timing make of a motion. */
-export function resultLength(
-  motion: MotionLength,
-  steps: readonly PassStep[],
-): MotionLength {
-  return steps.reduce<MotionLength>((length, step) => {
-    const pass = passNamed(step.pass);
-    if (!pass.length || step.muted || step.strength === 0) return length;
-    return pass.length(length, pass.options.parse(step.options));
-  }, { frames: motion.frames, rate: motion.rate });
+export function resultLength(motion: MotionLength, steps: readonly PassStep[]): MotionLength {
+  return steps.reduce<MotionLength>(
+    (length, step) => {
+      const pass = passNamed(step.pass);
+      if (!pass.length || step.muted || step.strength === 0) return length;
+      return pass.length(length, pass.options.parse(step.options));
+    },
+    { frames: motion.frames, rate: motion.rate },
+  );
 }
 
 /** @throws ResultTooLongError before anything is made, when the steps would make far more frames than there are. */

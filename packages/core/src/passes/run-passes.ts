@@ -51,7 +51,9 @@ export function runPass(motion: Motion, step: PassStep, context: PassContext): M
 export function checkSteps(steps: readonly PassStep[]): void {
   for (const { pass: name, options } of steps) {
     const pass = passNamed(name);
-    const unknown = Object.keys(options).find((key) => pass.options instanceof z.ZodObject && !(key in pass.options.shape));
+    const unknown = Object.keys(options).find(
+      (key) => pass.options instanceof z.ZodObject && !(key in pass.options.shape),
+    );
     if (unknown !== undefined)
       throw new Error(`The pass "${pass.title}" can't be used: it has no option called "${unknown}".`);
     const fits = pass.options.safeParse(options);

@@ -27,7 +27,10 @@ export const trim: Pass<z.infer<typeof Options>> = {
   },
 };
 
-function kept({ frames, rate }: MotionLength, { start, end }: z.infer<typeof Options>): { first: number; count: number } {
+function kept(
+  { frames, rate }: MotionLength,
+  { start, end }: z.infer<typeof Options>,
+): { first: number; count: number } {
   const first = Math.min(frames - 1, Math.round(start * rate));
   return { first, count: Math.max(1, frames - first - Math.round(end * rate)) };
 }

@@ -54,7 +54,11 @@ export async function* readDepthMaps(source: FrameSource, signal?: AbortSignal):
     yield { width, height, data: new Uint16Array(data.buffer, data.byteOffset, width * height) };
 }
 
-function decode({ path, stream, rate, first = 0, count, even }: FrameSource, filter: string, pixels: string): ChildProcess {
+function decode(
+  { path, stream, rate, first = 0, count, even }: FrameSource,
+  filter: string,
+  pixels: string,
+): ChildProcess {
   const seek = even && first > 0 ? ['-ss', ((first - SEEK_EARLY) / rate).toFixed(6)] : [];
   const trim = !even && first > 0 ? `,trim=start_frame=${first}` : '';
   return startMediaTool(

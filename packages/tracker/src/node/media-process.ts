@@ -3,8 +3,7 @@ import { existsSync } from 'node:fs';
 
 const SETPRIV = '/usr/bin/setpriv';
 /** Puts a program under the kernel's care: it ends with the thread that started it, however that ends. */
-const dieWithParent =
-  process.platform === 'linux' && existsSync(SETPRIV) ? [SETPRIV, '--pdeathsig', 'KILL', '--'] : [];
+const dieWithParent = process.platform === 'linux' && existsSync(SETPRIV) ? [SETPRIV, '--pdeathsig', 'KILL', '--'] : [];
 
 /** Starts ffmpeg or ffprobe, which never outlives us. */
 export function startMediaTool(

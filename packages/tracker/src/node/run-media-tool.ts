@@ -27,10 +27,13 @@ export function runMediaTool(
     const child = startMediaTool(program, args, ['ignore', 'pipe', 'pipe']);
     const result: ToolResult = { code: null, stdout: '', stderr: '', timedOut: false };
     const stop = (): void => void child.kill('SIGKILL');
-    const timer = setTimeout(() => {
-      result.timedOut = true;
-      stop();
-    }, Math.min(LONGEST_TIMER, options.seconds * 1000));
+    const timer = setTimeout(
+      () => {
+        result.timedOut = true;
+        stop();
+      },
+      Math.min(LONGEST_TIMER, options.seconds * 1000),
+    );
     options.signal?.addEventListener('abort', stop, { once: true });
     let pending = '';
     child.stdout?.on('data', (data: Buffer) => {

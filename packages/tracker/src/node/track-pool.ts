@@ -42,8 +42,7 @@ interface Waiting {
 }
 
 /** Segments of one take are cut from one and the same source. */
-const sourceOf = ({ order }: Waiting): FrameSource =>
-  'segment' in order ? order.segment.source : order.people.source;
+const sourceOf = ({ order }: Waiting): FrameSource => ('segment' in order ? order.segment.source : order.people.source);
 
 /** Threads that look for people and track segments, each with networks of its own. */
 export class TrackPool {
