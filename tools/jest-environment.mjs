@@ -7,6 +7,22 @@ import { TestEnvironment } from 'jest-environment-node';
 export default class OuterTypedArrays extends TestEnvironment {
   async setup() {
     await super.setup();
-    for (const name of ['ArrayBuffer', 'SharedArrayBuffer', 'DataView', 'Float32Array', 'Float64Array', 'Int8Array', 'Uint8Array', 'Uint8ClampedArray', 'Int16Array', 'Uint16Array', 'Int32Array', 'Uint32Array', 'BigInt64Array', 'BigUint64Array']) this.global[name] = globalThis[name];
+    for (const name of [
+      'ArrayBuffer',
+      'SharedArrayBuffer',
+      'DataView',
+      'Float32Array',
+      'Float64Array',
+      'Int8Array',
+      'Uint8Array',
+      'Uint8ClampedArray',
+      'Int16Array',
+      'Uint16Array',
+      'Int32Array',
+      'Uint32Array',
+      'BigInt64Array',
+      'BigUint64Array',
+    ])
+      this.global[name] = globalThis[name];
   }
 }

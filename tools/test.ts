@@ -3,11 +3,12 @@ import { join } from 'node:path';
 import { buildWeb } from './build-web';
 import { runCommand } from './processes';
 
-/** `./run test`: lint, types, unit tests, tests of the real interface; closes with the counts. */
+/** `./run test`: lint, types, unit tests, tests of the real interface, a short soak; closes with the counts. */
 const HELP = `./run test [unit|e2e]
 
 Runs lint, the type check, the unit tests (Jest) and the tests of the real interface (Playwright
-in Debian's Chromium against the real server), and closes with "N passed, N failed".
+in Debian's Chromium against the real server) and two minutes of ./run soak, and closes with
+"N passed, N failed".
 "unit" or "e2e" runs only that part.
 `;
 const args = process.argv.slice(2);
@@ -72,5 +73,10 @@ if (only !== 'unit') {
     return [expected, unexpected + flaky];
   });
 }
+if (!only)
+  await check('Two minutes of kills, full disks and damaged files', '--import', [
+    ...['tsx', join(root, 'tools/soak.ts')],
+    ...['--minutes', '2', '--odd', '200'],
+  ]);
 process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
 process.exit(failed > 0 ? 1 : 0);

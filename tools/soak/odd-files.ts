@@ -35,6 +35,9 @@ export function* oddFiles(root: string, folder: string, seed: number, count: num
   }
 }
 
+/** No random ids and no dates: the same file each time. */
+const SAME = ['-fflags', '+bitexact', '-flags:v', '+bitexact'];
+
 /** Short pieces of the demo clips in the containers, codecs, rates and forms that cameras and phones write. */
 function makeWholeFiles(root: string, folder: string): [string, Buffer][] {
   const walk = ['-ss', '2', '-t', '1.2', '-i', join(root, 'demo/clips/walk-the-planks.mp4')];
@@ -74,7 +77,7 @@ function makeWholeFiles(root: string, folder: string): [string, Buffer][] {
   ];
   return forms.map(([name, args]) => {
     const path = join(folder, name);
-    execFileSync('ffmpeg', ['-hide_banner', '-loglevel', 'fatal', '-y', ...args, path], { stdio: 'ignore' });
+    execFileSync('ffmpeg', ['-hide_banner', '-loglevel', 'fatal', '-y', ...args, ...SAME, path], { stdio: 'ignore' });
     return [name, readFileSync(path)];
   });
 }

@@ -17,6 +17,11 @@ const complain = (error: unknown): void => void process.stderr.write(`server: ${
 // When the database goes away while a job is being finished, the queue library leaves its own promise
 // unhandled. That must not end the process: the run is taken up again once the database is back.
 process.on('unhandledRejection', complain);
+// Whoever can't be helped ends with a line, and is started again.
+process.on('uncaughtException', (error) => {
+  complain(error);
+  process.exit(1);
+});
 const connection = connect(settings.database, complain);
 await migrateDatabase(connection, settings.root);
 const locks = new Locks(settings.database, complain);

@@ -21,6 +21,11 @@ setPriority(5);
 // When the database goes away while a job is being finished, the queue library leaves its own promise
 // unhandled. That must not end the process: the run is taken up again once the database is back.
 process.on('unhandledRejection', complain);
+// Whoever can't be helped ends with a line, and is started again.
+process.on('uncaughtException', (error) => {
+  complain(error);
+  process.exit(1);
+});
 const connection = connect(settings.database, complain);
 const stopping = new AbortController();
 const tools: WorkerTools = {

@@ -1,6 +1,6 @@
-import type { ChildProcess } from 'node:child_process';
+import { execFileSync, type ChildProcess } from 'node:child_process';
 import { createServer } from 'node:net';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Client } from 'pg';
@@ -8,6 +8,7 @@ import type { ProductionView } from '@merry-shadow/contracts/production';
 import type { TakeView } from '@merry-shadow/contracts/take';
 import { startDatabase, type PrivateDatabase } from '../../../tools/postgres';
 import { startProgram } from '../../../tools/processes';
+import { mediaProcesses } from '../../../tools/soak/verify';
 
 /** Real processes that are killed in the middle of a capture: nothing stored is lost or done twice. */
 const data = mkdtempSync(join(tmpdir(), 'merry-survival-'));
@@ -44,6 +45,13 @@ async function call<T>(path: string, init?: RequestInit): Promise<T> {
   if (!response.ok) throw new Error(await response.text());
   return (response.status === 204 ? null : await response.json()) as T;
 }
+async function upload(path: string, name: string): Promise<void> {
+  const form = new FormData();
+  form.append('file', new Blob([readFileSync(path)]), name);
+  await call('/api/clips', { method: 'POST', body: form });
+}
+const clip = async (name: string) =>
+  (await call<ProductionView>('/api/production')).clips.find((item) => item.name === name);
 const take = async (): Promise<TakeView | undefined> => (await call<ProductionView>('/api/production')).takes[0];
 
 async function until(what: string, test: () => Promise<boolean>): Promise<void> {
@@ -84,9 +92,7 @@ afterAll(async () => {
 
 it('a capture outlives its worker, the server and a restart of the database', async () => {
   const first = await worker();
-  const form = new FormData();
-  form.append('file', new Blob([readFileSync('demo/clips/walk-the-planks.mp4')]), 'walk.mp4');
-  await call('/api/clips', { method: 'POST', body: form });
+  await upload('demo/clips/walk-the-planks.mp4', 'walk.mp4');
   await until('the clip is prepared', async () => (await take()) !== undefined);
   const id = (await take())?.id;
   await call(`/api/takes/${id}`, {
@@ -130,3 +136,57 @@ it('a capture outlives its worker, the server and a restart of the database', as
   );
   runs.forEach(({ data: bytes }, i) => expect(Buffer.compare(bytes, broken[i].data)).toBe(0));
 }, 240_000);
+
+describe('preparing', () => {
+  const long = join(data, 'long.mp4');
+  beforeAll(() => {
+    const picture = 'testsrc2=size=1280x720:rate=30:duration=25';
+    execFileSync('ffmpeg', ['-loglevel', 'error', '-f', 'lavfi', '-i', picture, '-preset', 'ultrafast', long]);
+  });
+  const beingPrepared = (name: string) => async (): Promise<boolean> =>
+    (await clip(name))?.state === 'preparing' && mediaProcesses(data).length > 0;
+
+  it('is taken up again within seconds when its worker is killed, and its ffmpeg ends with it', async () => {
+    await upload(long, 'killed.mp4');
+    await until('it is being prepared', beingPrepared('killed.mp4'));
+    const workers = started.filter(({ spawnargs }) => spawnargs.some((arg) => arg.includes('worker')));
+    for (const child of workers) if (child.exitCode === null && child.signalCode === null) await kill(child);
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    expect(mediaProcesses(data)).toEqual([]);
+    await worker();
+    const began = Date.now();
+    await until('it is taken up again', beingPrepared('killed.mp4'));
+    expect(Date.now() - began).toBeLessThan(10_000);
+    await until('it is ready', async () => (await clip('killed.mp4'))?.state === 'ready');
+  }, 120_000);
+
+  it('does not keep a worker from ending within five seconds of being asked', async () => {
+    writeFileSync(long, Buffer.concat([readFileSync(long), Buffer.from('another content')]));
+    await upload(long, 'asked.mp4');
+    await until('it is being prepared', beingPrepared('asked.mp4'));
+    const asked = started[started.length - 1];
+    const gone = new Promise((resolve) => asked.once('exit', resolve));
+    const began = Date.now();
+    asked.kill('SIGTERM');
+    expect(await gone).toBe(0);
+    expect(Date.now() - began).toBeLessThan(5000);
+    expect(mediaProcesses(data)).toEqual([]);
+    await worker();
+    await until('it is ready', async () => (await clip('asked.mp4'))?.state === 'ready');
+  }, 120_000);
+});
+
+it('a server whose port is taken opens at the next free one', async () => {
+  const holder = createServer().listen(0, '127.0.0.1');
+  await new Promise((resolve) => holder.once('listening', resolve));
+  const { port } = holder.address() as { port: number };
+  const { child, hello } = await startProgram('apps/server/src/main.ts', {
+    ...environment,
+    MERRY_SHADOW_PORT: String(port),
+  });
+  started.push(child);
+  holder.close();
+  const opened = Number(new URL(String(hello.address)).port);
+  expect(opened).toBeGreaterThan(port);
+  expect(opened).toBeLessThan(port + 50);
+});
