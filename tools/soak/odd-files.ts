@@ -52,7 +52,7 @@ function makeWholeFiles(root: string, folder: string): [string, Buffer][] {
     ['turned.mov', [...walk, ...small, '-metadata:s:v', 'rotate=90']],
     ['matroska.mkv', [...rope, ...small]],
     ['sound.mkv', [...rope, ...tone, ...small, '-c:a', 'libopus']],
-    ['vp8.webm', [...rope, '-vf', 'scale=256:-2', '-c:v', 'libvpx', '-deadline', 'realtime']],
+    ['vp8.webm', [...rope, '-vf', 'scale=256:-2', '-c:v', 'libvpx', '-deadline', 'good', '-cpu-used', '5']],
     ['mjpeg.avi', [...walk, '-vf', 'scale=256:-2', '-c:v', 'mjpeg']],
     ['mpeg4.avi', [...rope, ...small, '-c:v', 'mpeg4']],
     ['stream.ts', [...walk, ...small, '-g', '6']],
