@@ -12,7 +12,7 @@ import type { Database } from '../database/connect';
 import { pieces, runs } from '../database/schema';
 import { clipFiles } from '../media/media-folder';
 import { isNoRoom, needRoom, NoRoomError } from '../media/room';
-import { isDatabaseError, shortMessage } from '../shell/errors-in-words';
+import { isDatabaseError, isOfNobody, shortMessage } from '../shell/errors-in-words';
 import { solvedBytes } from '../solve/solved-take';
 import { claimGroup, type GroupMember } from './capture-group';
 import type { WorkerTools } from './worker-tools';
@@ -106,7 +106,7 @@ async function capture(tools: WorkerTools, claimed: GroupMember[]): Promise<void
   } catch (error) {
     await progress?.last;
     // Cancelled, stopped, or the database went away: what stays open is taken up again by another worker.
-    if (signal.aborted) return;
+    if (signal.aborted || isOfNobody(error)) return;
     const change = isNoRoom(error)
       ? { state: 'waiting' as const, problem: roomSentence(error, tools), preview: null }
       : { state: 'failed' as const, problem: failure(error as Error, tools), preview: null, finishedAt: new Date() };

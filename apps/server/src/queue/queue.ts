@@ -1,5 +1,6 @@
 import PgBoss from 'pg-boss';
 import type { ClientBase } from 'pg';
+import { shortMessage } from '../shell/errors-in-words';
 
 /** What jobs there are. Long ones wait in lanes of their own, so that they don't hold up short ones. */
 export interface QueueJobs {
@@ -47,8 +48,10 @@ export class Queue {
 
   /** Works on jobs one after the other until the queue is closed. */
   async work<N extends QueueName>(name: N, handle: (job: QueueJobs[N]) => Promise<void>): Promise<void> {
-    await this.boss.work<QueueJobs[N]>(LANES[name], { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) =>
-      handle(job.data),
+    // The queue keeps what failed: a sentence, not all that a query was given.
+    const brief = (error: unknown): Promise<never> => Promise.reject(new Error(shortMessage(error)));
+    await this.boss.work<QueueJobs[N]>(LANES[name], { batchSize: 1, pollingIntervalSeconds: 0.5 }, ([job]) =>
+      handle(job.data).catch(brief),
     );
   }
 

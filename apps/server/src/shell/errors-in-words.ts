@@ -32,3 +32,6 @@ export function isDatabaseError(error: unknown): boolean {
 /** Whether the database refused a value that it can't hold (PostgreSQL's class 22). */
 export const isBadValue = (error: unknown): boolean =>
   [...causes(error)].some(({ code }) => /^22...$/.test(code ?? ''));
+
+/** Whether something belongs to what was deleted meanwhile (PostgreSQL's foreign key violation). */
+export const isOfNobody = (error: unknown): boolean => [...causes(error)].some(({ code }) => code === '23503');
