@@ -25,6 +25,8 @@ export interface Lock {
  */
 export class Locks {
   private client: Promise<Client> | null = null;
+  /** The last question that was put. */
+  private asked: Promise<unknown> = Promise.resolve();
   private readonly held = new Map<string, AbortController>();
 
   constructor(
@@ -40,8 +42,8 @@ export class Locks {
     this.held.set(key, gone);
     try {
       const client = await this.connected();
-      const { rows } = await client.query<{ got: boolean }>('select pg_try_advisory_lock($1::bigint) as got', [key]);
-      if (!rows[0].got) {
+      const got = await this.ask(client, 'pg_try_advisory_lock', key);
+      if (!got) {
         this.held.delete(key);
         return null;
       }
@@ -64,8 +66,18 @@ export class Locks {
 
   private async release(key: string, gone: AbortController, client: Client): Promise<void> {
     if (gone.signal.aborted) return;
-    await client.query('select pg_advisory_unlock($1::bigint)', [key]).catch(this.onError);
+    await this.ask(client, 'pg_advisory_unlock', key).catch(this.onError);
     if (this.held.get(key) === gone) this.held.delete(key);
+  }
+
+  /** Questions go over the connection one after the other. */
+  private ask(client: Client, what: 'pg_try_advisory_lock' | 'pg_advisory_unlock', key: string): Promise<boolean> {
+    const answer = this.asked.then(async () => {
+      const { rows } = await client.query<{ got: boolean }>(`select ${what}($1::bigint) as got`, [key]);
+      return rows[0].got;
+    });
+    this.asked = answer.catch(() => undefined);
+    return answer;
   }
 
   private connected(): Promise<Client> {

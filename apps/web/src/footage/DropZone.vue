@@ -31,9 +31,7 @@ function take(list: FileList | null | undefined): void {
       <strong>{{ roomy ? 'Bring in your footage' : 'Bring in more footage' }}</strong>
       <span class="quiet">Drop any number of phone, webcam or camera videos here. They stay on this computer.</span>
     </div>
-    <el-button type="primary" :size="roomy ? 'large' : 'default'" :loading="sending !== null" @click="picker?.click()"
-      >Choose videos</el-button
-    >
+    <el-button type="primary" :size="roomy ? 'large' : 'default'" @click="picker?.click()">Choose videos</el-button>
     <input
       ref="picker"
       type="file"

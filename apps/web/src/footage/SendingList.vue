@@ -18,7 +18,7 @@ const hidden = computed(() => props.files.length - shown.value.length);
 </script>
 
 <template>
-  <ul class="sending" aria-label="Files on their way in">
+  <ul class="files" aria-label="Files on their way in">
     <li v-for="item in shown" :key="item.id" :class="item.state">
       <span class="name" :title="item.name">{{ item.name }}</span>
       <span v-if="item.state === 'failed'" class="problem" role="alert">{{ item.problem }}</span>
@@ -50,7 +50,7 @@ const hidden = computed(() => props.files.length - shown.value.length);
 </template>
 
 <style scoped>
-.sending {
+.files {
   background: var(--sheet);
   border: 1px solid var(--edge);
   border-radius: var(--radius);
