@@ -40,7 +40,7 @@ export const MarksFile = z.object({
       world: z.array(Point3).length(MARK_COUNT).nullable(),
       /** Where a depth camera was there: how far along its axis the surface before each mark lies, metres; null where it told nothing. */
       depth: z.array(z.number().nullable()).length(MARK_COUNT).optional(),
-      /** How the camera moved since the frame before: the middle of the picture (pixels right and down), its turn (radians, clockwise), the logarithm of its growth. Left out where all are 0. */
+      /** How the camera moved since the frame before: the middle of the picture (pixels right and down), its turn (radians, clockwise), the logarithm of its growth. Left out where all are 0 or nothing told them. */
       sway: z.array(z.number()).length(SWAY_WIDTH).optional(),
       /** Left out when not asked for, null where not seen. */
       leftHand: Hand.nullable().optional(),
@@ -87,7 +87,7 @@ function frameOf(observations: Observations, frame: number): Frame {
       Number.isFinite(value) ? round(value, 4) : null,
     );
   const moved = Array.from(sway.subarray(frame * SWAY_WIDTH, (frame + 1) * SWAY_WIDTH), (value) => round(value, 5));
-  if (moved.some((value) => value !== 0)) out.sway = moved;
+  if (moved.every(Number.isFinite) && moved.some((value) => value !== 0)) out.sway = moved;
   for (const side of ['left', 'right'] as const) {
     const hand = hands?.[side];
     if (!hand) continue;

@@ -34,7 +34,7 @@ export async function makeClip(
   const video = join(folder, `${script.name}.mp4`);
   const [width, height] = script.size;
   const { rate } = script;
-  const colour = new VideoFile(video, { rate, width, height }, 'rgb24');
+  const colour = new VideoFile(video, { rate, width, height }, 'rgb24', script.film.compression);
   const [columns, rows] = sensorSize(width, height);
   const depthPath = join(folder, `${script.name}.depth.mkv`);
   const depth = options.depth ? new VideoFile(depthPath, { rate, width: columns, height: rows }, 'gray16le') : null;

@@ -10,7 +10,7 @@ export interface VideoShape {
   height: number;
 }
 
-const COLOUR = ['-c:v', 'libx264', '-preset', 'fast', '-crf', '19', '-pix_fmt', 'yuv420p', '-movflags', '+faststart'];
+const COLOUR = ['-c:v', 'libx264', '-preset', 'fast', '-pix_fmt', 'yuv420p', '-movflags', '+faststart'];
 /** FFV1 in Matroska (RFC 9043, RFC 9559) loses nothing. */
 const DEPTH = ['-c:v', 'ffv1', '-level', '3'];
 
@@ -21,11 +21,12 @@ export class VideoFile {
   private readonly ended: Promise<number | null>;
   private complaint = '';
 
-  /** @param pixels `rgb24` for colour (H.264), `gray16le` for millimetres of depth (FFV1). */
+  /** @param pixels `rgb24` for colour (H.264), `gray16le` for millimetres of depth (FFV1). @param compression H.264's rate factor. */
   constructor(
     readonly path: string,
     { rate, width, height }: VideoShape,
     pixels: 'rgb24' | 'gray16le',
+    compression = 19,
   ) {
     this.partial = join(dirname(path), `.partial.${basename(path)}`);
     const input = [
@@ -45,7 +46,7 @@ export class VideoFile {
       'ffmpeg',
       [
         ...['-hide_banner', '-loglevel', 'error', '-y', ...input],
-        ...(pixels === 'rgb24' ? COLOUR : DEPTH),
+        ...(pixels === 'rgb24' ? [...COLOUR, '-crf', String(compression)] : DEPTH),
         ...[...whole, this.partial],
       ],
       { stdio: ['pipe', 'ignore', 'pipe'] },

@@ -275,6 +275,8 @@ interface TakeReport {
   pose?: CalibrationPose | null;
   /** The farthest that the camera turned from its mean direction, degrees; taken out of the motion. */
   cameraTurned?: number;
+  /** The share of frames in which the background did not tell whether the camera moved: it is taken to have stood still. */
+  cameraUntold?: number;
   solveSeconds?: number;
   problem?: string;
 }
@@ -327,6 +329,7 @@ async function writeTake(
     };
     report.pose = solved.body.pose;
     report.cameraTurned = Number(((solved.turned * 180) / Math.PI).toFixed(2));
+    report.cameraUntold = Number(solved.untold.toFixed(2));
   } catch (error) {
     report.problem = (error as Error).message;
     process.exitCode = 2;

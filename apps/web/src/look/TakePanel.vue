@@ -62,11 +62,15 @@ const tilt = computed(() => {
   const axes = props.solved?.camera.axes;
   return axes && (Math.asin(Math.max(-1, Math.min(1, axes[7]))) * 180) / Math.PI;
 });
+/** The share of frames from which on something is said of the whole take. */
+const MOSTLY = 0.5;
 const cameraWords = computed(() => {
   const turned = ((props.solved?.turned ?? 0) * 180) / Math.PI;
   if (!props.take.settings.steady) return 'What the camera moved is left in the motion.';
-  return turned > 0
-    ? `The camera turned by up to ${turned.toFixed(1)}°; the motion stands still where the background does.`
+  if (turned > 0)
+    return `The camera turned by up to ${turned.toFixed(1)}°; the motion stands still where the background does.`;
+  return (props.solved?.untold ?? 0) > MOSTLY
+    ? 'The background shows too little to tell whether the camera moved; it is taken to have stood still. If it was held by hand, film before something with more to see, or put it down.'
     : 'The camera stood still.';
 });
 const travelled = computed(() => {

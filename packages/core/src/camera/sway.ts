@@ -4,7 +4,8 @@ import { DEFAULT_FIELD_OF_VIEW, focalFromFieldOfView } from './pinhole';
 /**
  * How a camera moved from one frame to the next, told by what stands still in the picture: where the middle of
  * the picture went (pixels, right and down), how far the picture turned (radians, clockwise as seen on the screen),
- * and the logarithm of how much larger everything became. All 0 when the camera stood still.
+ * and the logarithm of how much larger everything became. All 0 when the camera stood still, NaN where nothing in the picture
+ * tells whether it did.
  */
 export type Sway = readonly [right: number, down: number, turn: number, growth: number];
 export const SWAY_WIDTH = 4;

@@ -3,7 +3,7 @@ import { describe, expect, it } from '@jest/globals';
 import { rotation, swayFocal, swayOf } from '../camera/sway';
 import { MARK_COUNT, type BodyObservations } from './body';
 import { emptyObservations, type Observations } from './observations';
-import { cameraTurns, widestTurn, withSteadyView } from './steady-view';
+import { cameraTurns, untoldShare, widestTurn, withSteadyView } from './steady-view';
 
 const FRAMES = 12;
 const WIDTH = 960;
@@ -131,5 +131,13 @@ describe('a steady view', () => {
     }
     expect(strays(seen)).toBeGreaterThan(10);
     expect(strays(steadied(seen))).toBeLessThan(0.1);
+  });
+
+  it('is taken to stand still where nothing told how it moved, and how often that was is known', () => {
+    const seen = seenBy(Array.from({ length: FRAMES }, () => mat3.create()));
+    seen.sway.fill(NaN, 4, 4 * 10);
+    expect(cameraTurns(seen, FOCAL)).toBeNull();
+    expect(untoldShare(seen)).toBeCloseTo(9 / FRAMES, 9);
+    expect(untoldShare({ frames: FRAMES })).toBe(1);
   });
 });

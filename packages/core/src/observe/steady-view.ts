@@ -54,6 +54,14 @@ export function cameraTurns({ frames, width, height, sway }: BodyObservations, f
   return (most * focal) / Math.max(width, height) < STOOD ? null : turns;
 }
 
+/** The share of frames in which nothing in the picture told whether the camera moved, 0 … 1. */
+export function untoldShare({ frames, sway }: Pick<BodyObservations, 'frames' | 'sway'>): number {
+  if (!sway) return 1;
+  let untold = 0;
+  for (let frame = 0; frame < frames; frame++) if (Number.isNaN(sway[frame * SWAY_WIDTH])) untold++;
+  return untold / Math.max(1, frames);
+}
+
 /** The farthest that a camera turned from its mean direction, radians; 0 for one that stood still. */
 export function widestTurn(turns: readonly CameraTurn[] | null): number {
   if (!turns) return 0;

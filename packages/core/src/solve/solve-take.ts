@@ -9,7 +9,7 @@ import { alignSigns, emptyPose, poseAt, readRotation, restMotion, writeRotation,
 import { jointIndex } from '../motion/skeleton';
 import { isSeen, MARK_COUNT, type BodyObservations, type MarkName } from '../observe/body';
 import type { Observations } from '../observe/observations';
-import { cameraTurns, widestTurn, withSteadyView } from '../observe/steady-view';
+import { cameraTurns, untoldShare, widestTurn, withSteadyView } from '../observe/steady-view';
 import { withLegsApart } from '../observe/untangle-legs';
 import { gaussianColumns } from '../passes/gaussian';
 import { NO_CONTEXT } from '../passes/pass';
@@ -34,7 +34,7 @@ import { placeBody, PLACING } from './root-path';
 import { uprightTurn } from './upright';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 13;
+export const SOLVE_VERSION = 14;
 
 export interface SolveOptions {
   /** Crown to floor, metres; estimated when left out. */
@@ -68,6 +68,8 @@ export interface SolvedTake {
   camera: PinholeCamera;
   /** The farthest that the camera turned from there, radians, which was taken out; 0 for one that stood still. */
   turned: number;
+  /** The share of frames in which nothing in the picture told whether the camera moved, 0 … 1; it is taken to have stood still there. */
+  untold: number;
   /** 1 for frames whose pose was carried over a gap. */
   bridged: Uint8Array;
   /** How firmly soles and hands rest, frame by frame, 0 … 1; null where it was not asked. */
@@ -91,6 +93,7 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
   const turns = options.steady === false ? null : cameraTurns(footage, focal);
   const steady = withSteadyView(footage, turns, focal);
   const turned = widestTurn(turns);
+  const untold = untoldShare(footage);
   const observations = seated ? withoutLegs(steady) : withFeetAhead(withLegsApart(steady));
   const seen = Array.from({ length: frames }, (_, frame) => frame).filter((frame) => isSeen(observations, frame));
   if (seen.length === 0) throw new SolveError('Nobody was seen in this take, so there is no motion to make.');
@@ -142,6 +145,7 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
       motion: settled,
       body,
       turned,
+      untold,
       bridged,
       contacts: null,
       camera: { ...camera, position: [camera.position[0], camera.position[1] + lift, camera.position[2]] },
@@ -158,10 +162,10 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
     const motion = seat(fitted.motion);
     const lift = motion.root[1] - fitted.motion.root[1];
     const [x, y, z] = fitted.camera.position;
-    return { motion, camera: { ...fitted.camera, position: [x, y + lift, z] }, contacts: null, body, turned, bridged };
+    return { motion, camera: { ...fitted.camera, position: [x, y + lift, z] }, contacts: null, body, turned, untold, bridged };
   }
   if (options.manner === 'spot') keepOnSpot(fitted.motion);
-  return { ...fitted, body, turned, bridged };
+  return { ...fitted, body, turned, untold, bridged };
 }
 
 /** The first round of the fit, which knows no floor: a start for the others. */

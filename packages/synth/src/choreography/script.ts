@@ -146,6 +146,37 @@ export const Camera = z.object({
   handheld: z.number().min(0).max(4).default(0),
 });
 
+/** A room of one wall and a floor, for the scene `room`. */
+export const Room = z.object({
+  /** How far behind the middle of the place the wall is, metres. */
+  wall: z.number().min(0.6).max(9).default(1.6),
+  paint: colour.default('#cdc6b8'),
+  floor: colour.default('#8f7d68'),
+  skirting: z.boolean().default(true),
+  things: z.enum(['none', 'door', 'sparse', 'furnished']).default('none'),
+  /** How much darker the left is than the right. */
+  gradient: z.number().min(0).max(0.9).default(0),
+  /** A curtain in the wind. */
+  curtain: z.boolean().default(false),
+  /** A screen on which something is shown. */
+  screen: z.boolean().default(false),
+});
+export type Room = z.infer<typeof Room>;
+
+/** What the camera makes of the light. */
+export const Film = z.object({
+  /** Lamps that flicker: change of brightness, and how often a second. */
+  flicker: z.number().min(0).max(0.6).default(0),
+  flickerHertz: z.number().min(0).max(60).default(11),
+  /** Exposure that adapts: slow changes of brightness and of white balance. */
+  adapt: z.number().min(0).max(0.6).default(0),
+  /** Noise, grey levels. */
+  grain: z.number().min(0).max(40).default(2),
+  /** How strongly it is compressed: H.264's rate factor. */
+  compression: z.number().int().min(10).max(45).default(19),
+});
+export type Film = z.infer<typeof Film>;
+
 export const Script = z.object({
   name: z.string().regex(/^[a-z0-9][a-z0-9-]*$/, 'a name is made of small letters, digits and dashes'),
   about: z.string().default(''),
@@ -155,7 +186,9 @@ export const Script = z.object({
   size: z
     .tuple([z.number().int().min(64).max(3840).multipleOf(2), z.number().int().min(64).max(2160).multipleOf(2)])
     .default([960, 540]),
-  scene: z.enum(['pier', 'plain']).default('pier'),
+  scene: z.enum(['pier', 'plain', 'room']).default('pier'),
+  room: Room.prefault({}),
+  film: Film.prefault({}),
   camera: Camera.prefault({}),
   performers: z.array(Performer).min(1).max(6),
 });

@@ -8,8 +8,10 @@ import { seededRandom } from '../random';
 import { senseDepth } from './depth-sensor';
 import { paintFace, type FaceState } from './face-paint';
 import { lit, toDisplay } from './light';
+import { FilmLook } from './film-look';
 import { drawBackdrop, type Backdrop } from './pier';
 import { projectVertices, rasterise, visibilityBuffer } from './raster';
+import { drawRoom, liveTone } from './room';
 import { ShadowMaps } from './shadow';
 
 const SAMPLES = 2;
@@ -53,6 +55,7 @@ class Corners {
 export class FrameRenderer {
   private backdrop: Backdrop;
   private camera: PinholeCamera;
+  private readonly film: FilmLook;
   private readonly actors: Actor[] = [];
   private readonly shadows = new ShadowMaps();
   private readonly buffer;
@@ -66,7 +69,8 @@ export class FrameRenderer {
     performances: readonly Performance[],
   ) {
     this.camera = cameras[0];
-    this.backdrop = drawBackdrop(this.camera, script.scene, script.seed, cameras.length > 1);
+    this.film = new FilmLook(script);
+    this.backdrop = this.drawPlace(cameras.length > 1);
     this.buffer = visibilityBuffer(this.camera.width * SAMPLES, this.camera.height * SAMPLES);
     let first = 0;
     script.performers.forEach((performer, i) => {
@@ -125,12 +129,18 @@ export class FrameRenderer {
   private lookFrom(camera: PinholeCamera): void {
     if (camera === this.camera) return;
     this.camera = camera;
-    this.backdrop = drawBackdrop(camera, this.script.scene, this.script.seed, true);
+    this.backdrop = this.drawPlace(true);
+  }
+
+  private drawPlace(quick: boolean): Backdrop {
+    const { scene, room, seed } = this.script;
+    return scene === 'room' ? drawRoom(this.camera, room, quick) : drawBackdrop(this.camera, scene, seed, quick);
   }
 
   private compose(frame: number): Uint8Array {
     const { width, height } = this.camera;
-    const { colour: ground, depth, floor, shade } = this.backdrop;
+    const { colour: ground, depth, floor, shade, wall, live, behind = 0 } = this.backdrop;
+    this.film.begin(frame);
     const out = new Uint8Array(width * height * 3);
     const grain = seededRandom(this.script.seed * 7919 + frame);
     const wide = width * SAMPLES;
@@ -160,15 +170,20 @@ export class FrameRenderer {
           const fx = floor[at * 2];
           if (fx === fx) {
             keep *= this.shadows.floorLight(fx, floor[at * 2 + 1], shade);
+          } else if (wall && wall[at * 2] === wall[at * 2]) {
+            const [wx, wy] = [wall[at * 2], wall[at * 2 + 1]];
+            keep *= shade + (1 - shade) * this.shadows.lampAt(wx, wy, behind);
+            if (live?.[at]) keep *= liveTone(live[at], wx, wy, frame / this.script.rate);
           }
           r += ground[at * 3] * keep;
           g += ground[at * 3 + 1] * keep;
           b += ground[at * 3 + 2] * keep;
         }
-        const noise = Math.round(grain() * 4 - 2);
-        out[at * 3] = Math.max(0, Math.min(255, toDisplay(r) + noise));
-        out[at * 3 + 1] = Math.max(0, Math.min(255, toDisplay(g) + noise));
-        out[at * 3 + 2] = Math.max(0, Math.min(255, toDisplay(b) + noise));
+        const noise = Math.round((grain() * 2 - 1) * this.film.grain);
+        const { gain } = this.film;
+        out[at * 3] = Math.max(0, Math.min(255, toDisplay(r * gain[0]) + noise));
+        out[at * 3 + 1] = Math.max(0, Math.min(255, toDisplay(g * gain[1]) + noise));
+        out[at * 3 + 2] = Math.max(0, Math.min(255, toDisplay(b * gain[2]) + noise));
       }
     }
     return out;

@@ -13,6 +13,12 @@ export interface Backdrop {
   floor: Float32Array;
   /** Share of the colour that is left in full shadow. */
   shade: number;
+  /** pixels × 2: x, y where the pixel shows a wall that takes shadows; NaN elsewhere. */
+  wall?: Float32Array;
+  /** z of that wall. */
+  behind?: number;
+  /** What moves by itself, see `liveTone`; 0 elsewhere. */
+  live?: Uint8Array;
 }
 
 interface Box {

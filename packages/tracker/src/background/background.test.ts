@@ -2,7 +2,8 @@ import { mat3 } from 'gl-matrix';
 import { describe, expect, it } from '@jest/globals';
 import { rotation, swayFocal, swayMap, swayOf, type Sway } from '@merry-shadow/core/camera/sway';
 import type { Picture } from '../picture/picture';
-import { BackgroundWatch, boxRound, type Box } from './background-watch';
+import { BackgroundWatch } from './background-watch';
+import { boxRound, type Box } from './box';
 
 const WIDTH = 480;
 const HEIGHT = 270;
@@ -38,10 +39,16 @@ function picture(map: mat3, people: readonly (Box & { shade: number })[] = [], b
 }
 
 const STILL: Sway = [0, 0, 0, 0];
+const UNTOLD: Sway = [NaN, NaN, NaN, NaN];
 
 function follow(course: readonly mat3[], people: (frame: number) => (Box & { shade: number })[] = () => []): Sway[] {
   const watch = new BackgroundWatch(WIDTH, HEIGHT);
-  return course.map((map, frame) => watch.next(picture(map, people(frame), frame), people(frame)));
+  const sways: Sway[] = [];
+  course.forEach((map, frame) => {
+    const told = watch.next(picture(map, people(frame), frame), people(frame));
+    sways.splice(frame + 1 - told.length, told.length, ...told);
+  });
+  return sways;
 }
 
 const joined = (sways: readonly Sway[]): mat3 =>
@@ -90,10 +97,68 @@ describe('how the background moves', () => {
     for (const sway of follow(still)) sway.forEach((value) => expect(Math.abs(value)).toBeLessThan(0.05));
     const watch = new BackgroundWatch(WIDTH, HEIGHT);
     const blank = { width: WIDTH, height: HEIGHT, data: new Uint8Array(WIDTH * HEIGHT * 3).fill(120) };
-    for (let f = 0; f < 3; f++) expect(watch.next(blank, [])).toEqual(STILL);
+    expect(watch.next(blank, [])).toEqual([STILL]);
+    for (let f = 0; f < 3; f++) expect(watch.next(blank, [])).toEqual([UNTOLD]);
     // A hard cut to another place.
     watch.next(picture(mat3.create()), []);
-    expect(watch.next(picture(swayMap([200, 125, 0.6, 0.4], FOCAL)), [])).toEqual(STILL);
+    expect(watch.next(picture(swayMap([200, 125, 0.6, 0.4], FOCAL)), [])).toEqual([UNTOLD]);
+  });
+
+  describe('of a camera that stands still', () => {
+    const still = (count: number): mat3[] => Array.from({ length: count }, () => mat3.create());
+    /** A wall with a few things on it, in shades of grey; `over` draws what moves before it. */
+    const draw = (over: (x: number, y: number) => number, things = true): Picture => {
+      const data = new Uint8Array(WIDTH * HEIGHT * 3);
+      for (let y = 0; y < HEIGHT; y++)
+        for (let x = 0; x < WIDTH; x++) {
+          const thing = things && ((x > 40 && x < 90 && y > 60 && y < 140) || (x > 400 && y > 90));
+          data[(y * WIDTH + x) * 3 + 1] = (thing ? 90 : y > 215 && things ? 140 : 190) * over(x, y);
+        }
+      return { width: WIDTH, height: HEIGHT, data };
+    };
+    /** The edge of a soft shadow that swings about. */
+    const shadow =
+      (f: number) =>
+      (x: number, y: number): number => {
+        const [u, v] = [(x - 230 - 40 * sin(f / 3)) / 60, (y - 150 - 10 * sin(f / 2)) / 90];
+        return 1 - 0.4 / (1 + Math.exp(8 * (Math.hypot(u, v) - 1)));
+      };
+    const people = [{ left: 200, right: 260, top: 60, bottom: 250 }];
+    const told = (count: number, at: (frame: number) => Picture): Sway[] => {
+      const watch = new BackgroundWatch(WIDTH, HEIGHT);
+      return Array.from({ length: count }, (_, f) => watch.next(at(f), people)).flat();
+    };
+
+    it('nothing is told by a shadow, a curtain, lamps that flicker or noise', () => {
+      let seed = 1;
+      const random = (): number => (seed = (seed * 16807) % 2147483647) / 2147483647;
+      const moving: ((f: number) => (x: number, y: number) => number)[] = [
+        shadow,
+        (f) => (x) => (x > 300 && x < 380 ? 1 + 0.2 * sin(x / 5 + 2 * sin(f / 4)) : 1),
+        (f) => () => 1 + 0.1 * sin(f * 2.3),
+        () => () => 1 + 0.12 * (random() - 0.5),
+      ];
+      for (const over of moving)
+        for (const sway of told(25, (f) => draw(over(f)))) expect(sway.every((value) => value === 0)).toBe(true);
+    });
+
+    it('nothing is told before a bare wall, and it is said so', () => {
+      const sways = told(20, (f) => draw(shadow(f), false));
+      expect(sways.slice(1).every((sway) => sway.every(Number.isNaN))).toBe(true);
+    });
+
+    it('a push is told whole, though it is proven later, and then it stands again', () => {
+      const after = swayMap([9, -5, 0.01, 0], FOCAL);
+      const middle = swayMap([4.5, -2.5, 0.005, 0], FOCAL);
+      const sways = follow([...still(6), middle, ...Array.from({ length: 8 }, () => after)]);
+      expect(sways).toHaveLength(15);
+      for (const sway of sways.slice(0, 6)) expect(sway).toEqual(STILL);
+      expect(Math.abs(sways[6][0] - 4.5)).toBeLessThan(0.3);
+      const [right, down, turn] = swayOf(joined(sways), FOCAL);
+      expect(Math.abs(right - 9)).toBeLessThan(0.3);
+      expect(Math.abs(down + 5)).toBeLessThan(0.3);
+      expect(Math.abs(turn - 0.01)).toBeLessThan(0.001);
+    });
   });
 
   it('leaves room round a performer', () => {

@@ -1,6 +1,6 @@
 import { mat3 } from 'gl-matrix';
 import { swayMap } from '@merry-shadow/core/camera/sway';
-import type { Box } from './background-watch';
+import { within, type Box } from './box';
 import type { GreyLevel } from './grey-levels';
 
 /**
@@ -25,12 +25,6 @@ const BEYOND = 4.685;
 const SAMPLED = 3;
 /** Movements of the middle, pixels, below which a step is the last. */
 const SETTLED = 0.04;
-
-function within(people: readonly Box[], x: number, y: number): boolean {
-  for (const { left, top, right, bottom } of people)
-    if (x >= left && x <= right && y >= top && y <= bottom) return true;
-  return false;
-}
 
 /** Chooses the points of a key frame's level that tell most, evenly over the picture and beside the people. */
 export function tellingPoints(level: GreyLevel, focal: number, people: readonly Box[]): TellingPoints {
@@ -70,10 +64,18 @@ export function tellingPoints(level: GreyLevel, focal: number, people: readonly 
   return points;
 }
 
+/** What a registration is worth. */
+export interface Told {
+  count: number;
+  alike: number;
+  firm: number;
+}
+
 /**
  * Lays a level over the points of a key frame. Changes the map in place.
  * @param map from the key frame to the level, see `swayMap`.
- * @returns how many points counted, and the correlation of their brightness in both frames.
+ * @returns how many points counted, the correlation of their brightness in both frames, and how firmly the points hold
+ * the picture in the direction in which they do so least: 1 where a slope that hardly counts would, too.
  */
 export function registerLevel(
   level: GreyLevel,
@@ -82,14 +84,14 @@ export function registerLevel(
   focal: number,
   people: readonly Box[],
   steps: number,
-): { alike: number; count: number } {
+): Told {
   const off = new Float64Array(points.length / STRIDE);
-  let result = { alike: 0, count: 0 };
+  let result: Told = { alike: 0, count: 0, firm: 0 };
   for (let step = 0; step < steps; step++) {
     const [median, spread] = compare(level, points, map, focal, people, off);
-    const { solution, ...told } = solveStep(points, off, median, spread);
+    const { solution, ...told } = solveStep(points, off, median, spread, holdBack(level));
     result = told;
-    if (!solution) return { alike: 0, count: 0 };
+    if (!solution) return { alike: 0, count: 0, firm: 0 };
     const moved = swayMap([solution[0], solution[1], solution[2], solution[3]], focal);
     mat3.multiply(map, map, mat3.invert(mat3.create(), moved) as mat3);
     if (Math.hypot(solution[0], solution[1], solution[2] * focal) < SETTLED) break;
@@ -139,6 +141,22 @@ function compare(
   return [median, Math.max(LEAST_SPREAD, 1.4826 * sorted.sort()[count >> 1])];
 }
 
+/**
+ * What a point of a slope that hardly counts would tell, for each movement: a step goes as far as the points tell more
+ * than that. So a movement that nothing in the picture shows (along a single line, say) is not made up from noise
+ * (K. Levenberg, 1944).
+ */
+function holdBack({ step, width, height }: GreyLevel): readonly number[] {
+  const slope = (HARDLY * LEAST_SLOPE) / step;
+  const reach = (Math.hypot(width, height) * step) / 4;
+  return [slope ** 2, slope ** 2, (slope * reach) ** 2, (GROWS_SELDOM * slope * reach) ** 2];
+}
+/** Few lenses zoom: growth is held back more than turns, times. */
+const GROWS_SELDOM = 2;
+const HARDLY = 6;
+/** How firmly a picture is held that needs no holding back. */
+const WEAK = 0.2;
+
 /** Unknowns of a step: the four movements and the exposure. */
 const SIZE = 5;
 const ROW = SIZE + 1;
@@ -151,7 +169,8 @@ function solveStep(
   off: Float64Array,
   median: number,
   spread: number,
-): { solution: number[] | null; alike: number; count: number } {
+  held: readonly number[],
+): Told & { solution: number[] | null } {
   equations.fill(0);
   slope[4] = 1;
   let [count, sum, own, now, square, cross, ownSquare] = [0, 0, 0, 0, 0, 0, 0];
@@ -177,12 +196,26 @@ function solveStep(
     cross += weight * brightness * later;
   }
   for (let r = 1; r < SIZE; r++) for (let c = 0; c < r; c++) equations[r * ROW + c] = equations[c * ROW + r];
+  const firm = Math.min(information(0), information(1)) / (held[0] * sum);
+  const hold = sum / (1 + (firm / WEAK) ** 2);
+  for (let k = 0; k < held.length; k++) equations[k * ROW + k] += held[k] * hold;
   const varies = (ownSquare - (own * own) / sum) * (square - (now * now) / sum);
   return {
     solution: count > SIZE ? eliminate(equations) : null,
     alike: varies > 0 ? (cross - (own * now) / sum) / Math.sqrt(varies) : 0,
     count,
+    firm,
   };
+}
+
+const trial = new Float64Array(SIZE * ROW);
+
+/** What the equations know of one unknown when all others are open: the inverse of its variance. */
+function information(of: number): number {
+  trial.set(equations);
+  for (let r = 0; r < SIZE; r++) trial[r * ROW + SIZE] = r === of ? 1 : 0;
+  const variance = eliminate(trial)?.[of];
+  return variance && variance > 0 ? 1 / variance : 0;
 }
 
 /** Solves positive definite equations, the right sides as last column, in place (Gauss); null when they are singular. */

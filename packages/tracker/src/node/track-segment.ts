@@ -6,7 +6,8 @@ import {
   type CapturedParts,
   type Observations,
 } from '@merry-shadow/core/observe/observations';
-import { boxRound, BackgroundWatch, type Box } from '../background/background-watch';
+import { BackgroundWatch } from '../background/background-watch';
+import { boxRound, type Box } from '../background/box';
 import type { Guide } from '../people/guide';
 import { PerformerTracker } from '../performer/performer-tracker';
 import { recordFrame } from '../performer/record';
@@ -70,8 +71,10 @@ export async function trackSegment(nets: Nets, run: SegmentRun): Promise<Segment
       recordFrame(observations, frame, seen);
       if (seen.body.detection !== null) detections.push(seen.body.detection);
     }
-    const sway = background.next(picture, people);
-    if (frame >= 0) for (const { observations } of performers) observations.sway.set(sway, frame * SWAY_WIDTH);
+    background.next(picture, people).forEach((sway, i, { length }) => {
+      const of = frame + 1 - length + i;
+      if (of >= 0) for (const { observations } of performers) observations.sway.set(sway, of * SWAY_WIDTH);
+    });
     frame++;
     if (frame > 0) run.onFrame?.(frame, told);
     mark = performance.now();
