@@ -60,6 +60,10 @@ describe('a solved take as bytes', () => {
     const solved = {
       motion,
       camera,
+      shots: [
+        { from: 0, until: 2, camera },
+        { from: 2, until: 5, camera: { ...camera, position: [1, 1, 4] } },
+      ],
       body: { proportions: averageProportions(1.7), scale: 1.02, heightEstimated: true },
       turned: 0.03,
       untold: 0.25,
@@ -169,6 +173,7 @@ describe('takes', () => {
       height: null,
       fieldOfView: null,
       tilt: null,
+      cuts: null,
       steady: true,
       calibration: null,
       hands: true,

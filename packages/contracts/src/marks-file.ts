@@ -42,6 +42,8 @@ export const MarksFile = z.object({
       depth: z.array(z.number().nullable()).length(MARK_COUNT).optional(),
       /** How the camera moved since the frame before: the middle of the picture (pixels right and down), its turn (radians, clockwise), the logarithm of its growth. Left out where all are 0 or nothing told them. */
       sway: z.array(z.number()).length(SWAY_WIDTH).optional(),
+      /** The picture does not go on from the one before: another shot begins. Left out elsewhere. */
+      cut: z.literal(true).optional(),
       /** Left out when not asked for, null where not seen. */
       leftHand: Hand.nullable().optional(),
       rightHand: Hand.nullable().optional(),
@@ -88,6 +90,7 @@ function frameOf(observations: Observations, frame: number): Frame {
     );
   const moved = Array.from(sway.subarray(frame * SWAY_WIDTH, (frame + 1) * SWAY_WIDTH), (value) => round(value, 5));
   if (moved.every(Number.isFinite) && moved.some((value) => value !== 0)) out.sway = moved;
+  if (observations.cut[frame]) out.cut = true;
   for (const side of ['left', 'right'] as const) {
     const hand = hands?.[side];
     if (!hand) continue;

@@ -13,10 +13,20 @@ const Header = z.object({
   turned: z.number().default(0),
   untold: z.number().default(0),
   camera: z.custom<SolvedTake['camera']>((value) => typeof value === 'object' && value !== null),
+  shots: z.custom<SolvedTake['shots']>((value) => Array.isArray(value)).optional(),
 });
 
 /** A solved take as bytes; see column-bytes.ts. */
-export function solvedToBytes({ motion, body, camera, turned, untold, bridged, contacts }: SolvedTake): Uint8Array {
+export function solvedToBytes({
+  motion,
+  body,
+  camera,
+  shots,
+  turned,
+  untold,
+  bridged,
+  contacts,
+}: SolvedTake): Uint8Array {
   const { frames, rate, skeleton } = motion;
   const columns = [
     { name: 'rotations', width: skeleton.joints.length * 4, data: motion.rotations },
@@ -28,14 +38,14 @@ export function solvedToBytes({ motion, body, camera, turned, untold, bridged, c
       data: Float32Array.from(data),
     })),
   ];
-  const header = { frames, rate, joints: skeleton.joints, body, camera, turned, untold };
+  const header = { frames, rate, joints: skeleton.joints, body, camera, shots, turned, untold };
   return columnsToBytes(KIND, header, columns);
 }
 
 /** @throws Error when the bytes are no solved take or are cut off. */
 export function solvedFromBytes(bytes: Uint8Array): SolvedTake {
   const { header, columns } = columnsFromBytes(KIND, 'columns of a motion', bytes);
-  const { frames, rate, joints, body, camera, turned, untold } = Header.parse(header);
+  const { frames, rate, joints, body, camera, shots, turned, untold } = Header.parse(header);
   const column = (name: string): Float32Array => {
     const found = columns.find((item) => item.name === name);
     if (!found) throw new Error(`The motion lacks its column "${name}".`);
@@ -47,6 +57,7 @@ export function solvedFromBytes(bytes: Uint8Array): SolvedTake {
     motion: { skeleton, frames, rate, rotations: column('rotations'), root: column('root') },
     body,
     camera,
+    shots: shots ?? [{ from: 0, until: frames, camera }],
     turned,
     untold,
     bridged: Uint8Array.from(column('bridged')),

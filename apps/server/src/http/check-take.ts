@@ -20,6 +20,7 @@ export function checkFrames({ fromFrame, untilFrame, settings }: TakeFrames, { f
   const named = {
     'settings.calibration': settings.calibration,
     'settings.performer.frame': settings.performer?.frame,
+    'settings.cuts': settings.cuts?.length ? Math.max(...settings.cuts) : null,
   };
   for (const [field, frame] of Object.entries(named))
     if (frame !== null && frame !== undefined && frame >= frames)

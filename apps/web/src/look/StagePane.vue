@@ -2,6 +2,7 @@
 import { onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import { useNight } from '../theme/night';
+import { shotAt } from '@merry-shadow/core/solve/shots';
 import { StageView, STANDARD_VIEWS, type StandardView } from './stage/stage-view';
 
 const props = defineProps<{ solved: SolvedTake | null; frame: number; state: string }>();
@@ -41,6 +42,10 @@ onUnmounted(() => {
   view.value?.dispose();
 });
 watch([() => props.solved, view], ([solved]) => view.value?.setMotion(solved?.motion ?? null, solved?.camera ?? null));
+watch(
+  [() => props.solved && shotAt(props.solved.shots, props.frame).camera, view],
+  ([camera]) => camera && view.value?.setShot(camera),
+);
 watch(
   () => props.frame,
   (frame) => view.value?.setFrame(frame),

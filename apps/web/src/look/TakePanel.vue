@@ -15,6 +15,7 @@ import type { TakeEditor } from '../edit/take-editor';
 import BodyPose from './BodyPose.vue';
 import CaptureSettings from './CaptureSettings.vue';
 import NumberRow from './NumberRow.vue';
+import ShotList from './ShotList.vue';
 
 const props = defineProps<{
   take: TakeView;
@@ -203,6 +204,15 @@ const travelled = computed(() => {
         />Take camera movement out</label
       >
       <p v-if="solved" class="hint quiet">{{ cameraWords }}</p>
+      <ShotList
+        v-if="solved"
+        :solved="solved"
+        :frame="frame"
+        :first-observed="firstObserved"
+        :said="take.settings.cuts !== null"
+        @seek="(at) => emit('seek', at)"
+        @change="(cuts) => change({ cuts })"
+      />
     </template>
     <template v-if="solved && tab !== 'snags'">
       <h2 v-if="tab === 'capture'">Motion</h2>

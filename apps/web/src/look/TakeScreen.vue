@@ -37,6 +37,8 @@ const player = usePlayer(
   part,
 );
 const marks = ref(true);
+/** Frames of the clip with which another shot begins. */
+const cuts = computed(() => solved.value?.shots.slice(1).map(({ from }) => from + firstObserved.value) ?? []);
 const observations = shallowRef<Observations | null>(null);
 const solved = shallowRef<SolvedTake | null>(null);
 const problem = ref('');
@@ -157,8 +159,8 @@ watch(
 
 /** What the motion is made from: another one is fetched when any of it changes. */
 const madeFrom = computed(() => {
-  const { height, fieldOfView, tilt, steady, calibration, slowMotion, manner } = take.value?.settings ?? {};
-  const said = [height, fieldOfView, tilt, steady, calibration, slowMotion, manner];
+  const { height, fieldOfView, tilt, steady, calibration, cuts, slowMotion, manner } = take.value?.settings ?? {};
+  const said = [height, fieldOfView, tilt, steady, calibration, cuts, slowMotion, manner];
   return captured.value ? JSON.stringify([captured.value.runId, ...said]) : '';
 });
 watch(
@@ -296,6 +298,7 @@ onUnmounted(() => window.removeEventListener('keydown', key));
           :plants="plants"
           :snags="editor.evaluated.value?.snags ?? []"
           :selected="selected"
+          :cuts="cuts"
           @select="(plant) => (selected = plant)"
           @plants="setPlants"
           @seek="(frame) => (player.pause(), player.seek(frame))"

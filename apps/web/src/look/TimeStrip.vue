@@ -19,6 +19,8 @@ const props = defineProps<{
   plants: readonly Plant[];
   snags: readonly Snag[];
   selected: number | null;
+  /** Frames with which another shot begins. */
+  cuts: readonly number[];
 }>();
 const emit = defineEmits<{
   seek: [frame: number];
@@ -90,7 +92,24 @@ function draw(): void {
     context.globalAlpha = 1;
   });
   if (laid.value) drawLaid(context, token);
+  drawCuts(context, token);
   drawRange(context, token);
+}
+
+function drawCuts(context: CanvasRenderingContext2D, token: (name: string) => string): void {
+  context.strokeStyle = token('--ink');
+  context.fillStyle = token('--ink');
+  context.lineWidth = 1;
+  context.setLineDash([3, 3]);
+  for (const cut of props.cuts) {
+    const x = Math.round(toX(cut)) + 0.5;
+    context.beginPath();
+    context.moveTo(x, TOP - 4);
+    context.lineTo(x, height.value);
+    context.stroke();
+    context.fillText('cut', x + 3, TOP - 4);
+  }
+  context.setLineDash([]);
 }
 
 function drawLaid(context: CanvasRenderingContext2D, token: (name: string) => string): void {
@@ -274,6 +293,7 @@ watch(
     props.frame,
     drawn.value,
     props.snags,
+    props.cuts,
     props.selected,
     props.observations,
     props.frames,

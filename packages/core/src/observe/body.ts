@@ -94,6 +94,8 @@ export interface BodyObservations {
   readonly depth?: Float32Array;
   /** frames × 4: how the camera moved since the frame before, see `Sway`; left out where it is not known. */
   readonly sway?: Float32Array;
+  /** frames: 1 where the picture does not go on from the one before; left out where it is not known. */
+  readonly cut?: Float32Array;
 }
 
 export function emptyBodyObservations(frames: number, rate: number, width: number, height: number): BodyObservations {

@@ -6,6 +6,7 @@ import { emptyHandObservations, HAND_MARK_COUNT, type BothHands } from './hands'
 /** All that was seen of one performer; hands and face are null where they were not asked for, depth is left out without a depth camera. */
 export interface Observations extends BodyObservations {
   readonly sway: Float32Array;
+  readonly cut: Float32Array;
   readonly hands: BothHands | null;
   readonly face: FaceObservations | null;
 }
@@ -34,6 +35,7 @@ export function emptyObservations(
     ...emptyBodyObservations(frames, rate, width, height),
     ...(parts.depth && { depth: new Float32Array(frames * MARK_COUNT).fill(NaN) }),
     sway: new Float32Array(frames * SWAY_WIDTH),
+    cut: new Float32Array(frames),
     hands: parts.hands ? { left: emptyHandObservations(frames), right: emptyHandObservations(frames) } : null,
     face: parts.face ? emptyFaceObservations(frames) : null,
   };
@@ -48,12 +50,13 @@ export interface ObservationColumn {
 
 /** All columns in a fixed order: what storing, cutting and joining go over. */
 export function observationColumns(observations: Observations): ObservationColumn[] {
-  const { marks, world, presence, sway, hands, face, depth } = observations;
+  const { marks, world, presence, sway, cut, hands, face, depth } = observations;
   const columns: ObservationColumn[] = [
     { name: 'marks', width: MARK_COUNT * 3, data: marks },
     { name: 'world', width: MARK_COUNT * 3, data: world },
     { name: 'presence', width: 1, data: presence },
     { name: 'sway', width: SWAY_WIDTH, data: sway },
+    { name: 'cut', width: 1, data: cut },
   ];
   if (hands) {
     for (const side of ['left', 'right'] as const) {

@@ -16,8 +16,19 @@ const WAVES = 4;
  * @returns one camera when it stands still, else one for each frame.
  */
 export function cameraPath({ camera, rate, size, seed }: Script, frames: number): PinholeCamera[] {
-  const { position, target, fieldOfView, moves, handheld } = camera;
-  if (moves.length === 0 && handheld === 0) return [lookAt(position, target, fieldOfView, size[0], size[1])];
+  const { position, target, fieldOfView, moves, handheld, cuts } = camera;
+  const standing = (place: typeof position, at: typeof target): PinholeCamera =>
+    lookAt(place, at, fieldOfView, size[0], size[1]);
+  if (cuts.length > 0) {
+    const shots = [{ at: 0, position, target }, ...cuts]
+      .sort((a, b) => a.at - b.at)
+      .map((shot) => ({ from: shot.at * rate, filmed: standing(shot.position, shot.target) }));
+    return Array.from(
+      { length: frames },
+      (_, frame) => (shots.findLast(({ from }) => frame >= from) ?? shots[0]).filmed,
+    );
+  }
+  if (moves.length === 0 && handheld === 0) return [standing(position, target)];
   const keyed = (part: 'position' | 'target', axis: number): Float64Array =>
     sampleTrack(moves, (key) => key[part][axis], frames, rate, camera[part][axis]);
   const places = [0, 1, 2].map((axis) => keyed('position', axis));
@@ -34,7 +45,7 @@ export function cameraPath({ camera, rate, size, seed }: Script, frames: number)
   return Array.from({ length: frames }, (_, f) => {
     const at = (columns: Float64Array[]): [number, number, number] => [columns[0][f], columns[1][f], columns[2][f]];
     const place = vec3.add([0, 0, 0], at(places), at(shifts)) as [number, number, number];
-    const steady = lookAt(place, at(targets), fieldOfView, size[0], size[1]);
+    const steady = standing(place, at(targets));
     const [pitch, yaw, roll] = at(turns);
     return { ...steady, axes: turnedAxes(steady.axes, quat.fromEuler([0, 0, 0, 1], pitch, yaw, roll)) };
   });

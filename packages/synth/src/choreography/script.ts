@@ -142,6 +142,8 @@ export const Camera = z.object({
   fieldOfView: z.number().min(15).max(110).default(54),
   /** Where it goes; it stands at `position` if left out. */
   moves: z.array(z.object({ at, position: point3, target: point3 })).default([]),
+  /** Hard cuts: from then on another camera films, which stands still. */
+  cuts: z.array(z.object({ at, position: point3, target: point3 })).default([]),
   /** How unsteadily it is held: 0 on a tripod, 1 in a usual hand. */
   handheld: z.number().min(0).max(4).default(0),
 });

@@ -96,6 +96,13 @@ export class BackgroundWatch {
     return [sway];
   }
 
+  /** Forgets what was: another shot begins. */
+  begin(): void {
+    this.key = null;
+    this.moving = false;
+    this.last = [];
+  }
+
   /** Lays the picture over the key frame. @returns null where it does not fit. */
   private register(people: readonly Box[]): mat3 | null {
     if (!this.key) return null;

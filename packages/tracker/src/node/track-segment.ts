@@ -11,6 +11,7 @@ import { boxRound, type Box } from '../background/box';
 import type { Guide } from '../people/guide';
 import { PerformerTracker } from '../performer/performer-tracker';
 import { recordFrame } from '../performer/record';
+import { CutWatch } from '../picture/cuts';
 import type { Picture } from '../picture/picture';
 import type { Nets } from '../runtime/net';
 
@@ -54,6 +55,7 @@ export async function trackSegment(nets: Nets, run: SegmentRun): Promise<Segment
     observations: emptyObservations(run.count, run.rate, run.width, run.height, run),
   }));
   const background = new BackgroundWatch(run.width, run.height);
+  const cuts = new CutWatch();
   const told = performers.map(({ observations }) => observations);
   const times = { decode: 0, track: 0 };
   const detections: number[] = [];
@@ -70,6 +72,10 @@ export async function trackSegment(nets: Nets, run: SegmentRun): Promise<Segment
       if (!seen || frame < 0) continue;
       recordFrame(observations, frame, seen);
       if (seen.body.detection !== null) detections.push(seen.body.detection);
+    }
+    if (cuts.next(picture)) {
+      background.begin();
+      if (frame >= 0) for (const { observations } of performers) observations.cut[frame] = 1;
     }
     background.next(picture, people).forEach((sway, i, { length }) => {
       const of = frame + 1 - length + i;

@@ -137,17 +137,33 @@ describe('the search grid', () => {
 });
 
 describe('cuts', () => {
-  const plain = (level: number, shift = 0): Picture => {
-    const data = new Uint8Array(96 * 54 * 3);
-    for (let i = 0; i < data.length; i++) data[i] = Math.max(0, Math.min(255, level + 40 * Math.sin((i + shift) / 60)));
-    return { width: 96, height: 54, data };
+  /** A place with things in it, `shift` pixels to the right, under so much light. */
+  const place = (seed: number, shift = 0, light = 1): Picture => {
+    const data = new Uint8Array(192 * 108 * 3);
+    for (let y = 0; y < 108; y++)
+      for (let x = 0; x < 192; x++) {
+        const [u, v] = [(x - shift) / 9 + seed * 17, y / 7 + seed * 5];
+        const shade = 110 + 45 * Math.sin(u + seed) * Math.cos(v * 0.8 + seed * u * 0.1) + 30 * Math.sin(v + u * 0.3);
+        data.fill(Math.max(0, Math.min(255, shade * light)), (y * 192 + x) * 3, (y * 192 + x) * 3 + 3);
+      }
+    return { width: 192, height: 108, data };
   };
-
-  it('are told from movement', () => {
+  const told = (pictures: readonly Picture[]): number[] => {
     const watch = new CutWatch();
-    expect(watch.next(plain(120))).toBe(false);
-    expect(watch.next(plain(122, 9))).toBe(false);
-    expect(watch.next(plain(210))).toBe(true);
-    expect(watch.next(plain(210, 6))).toBe(false);
+    return pictures.flatMap((picture, i) => (watch.next(picture) ? [i] : []));
+  };
+  const pan = (seed: number, count: number, speed: number): Picture[] =>
+    Array.from({ length: count }, (_, i) => place(seed, i * speed));
+
+  it('are told from movement, however soon they follow each other', () => {
+    expect(told([...pan(1, 8, 1), ...pan(2, 8, 2), ...pan(3, 8, 0)])).toEqual([8, 16]);
+    expect(told([place(1), place(2), place(2)])).toEqual([1]);
+  });
+
+  it('are neither lamps that go on and off, nor a pan', () => {
+    expect(told([...pan(1, 8, 0), place(1, 0, 1.6), place(1, 0, 0.5), ...pan(1, 4, 0)])).toEqual([]);
+    expect(told(pan(2, 20, 2))).toEqual([]);
+    const blank = { width: 192, height: 108, data: new Uint8Array(192 * 108 * 3).fill(90) };
+    expect(told([blank, blank, blank])).toEqual([]);
   });
 });

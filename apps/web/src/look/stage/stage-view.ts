@@ -101,6 +101,13 @@ export class StageView {
     this.askDraw();
   }
 
+  /** The camera that filmed what is shown; a view through it goes along. */
+  setShot(shot: PinholeCamera): void {
+    if (shot === this.shot) return;
+    this.shot = shot;
+    if (this.pictureShape !== null) this.look('camera');
+  }
+
   setMotion(motion: Motion | null, shot: PinholeCamera | null): void {
     if (this.figure) {
       this.scene.remove(this.figure.mesh);

@@ -1,0 +1,62 @@
+import type { PinholeCamera } from '../camera/pinhole';
+import type { Resting } from '../ground/plants';
+import type { Motion } from '../motion/motion';
+import type { FitWeights } from './fit/evidence';
+import type { Manner } from './manner';
+import type { MeasuredBody } from './proportions';
+
+/** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
+export const SOLVE_VERSION = 14;
+
+export interface SolveOptions {
+  /** Crown to floor, metres; estimated when left out. */
+  height?: number;
+  /** Across the long side of the picture, degrees. */
+  fieldOfView?: number;
+  /** A frame that shows the body's proportions best, instead of the T- or A-pose that is looked for. */
+  calibration?: number;
+  /** How far the camera looks down, degrees; found from the body and the floor if left out. */
+  tilt?: number;
+  /** False leaves in what the camera moved, which is taken out otherwise. */
+  steady?: boolean;
+  /** Frames with which another shot begins; those that were found in the picture if left out. */
+  cuts?: readonly number[];
+  /** How the performer moves; about the room if left out. */
+  manner?: Manner;
+  /** Simple smoothing after the first estimate. */
+  smooth?: boolean;
+  /** The fit over the whole take; without it the first estimate alone is given. */
+  fit?: boolean;
+  weights?: Partial<FitWeights>;
+  /** Feet held where they rest. */
+  contacts?: boolean;
+}
+
+/** What lies between two cuts of a take: frames from … until − 1, and the camera that filmed them. */
+export interface SolvedShot {
+  from: number;
+  until: number;
+  camera: PinholeCamera;
+}
+
+export interface SolvedTake {
+  motion: Motion;
+  body: MeasuredBody;
+  /** The camera of the first shot in the motion's world, for drawing the motion over the video; where it moved, as it looked on average. */
+  camera: PinholeCamera;
+  /** The shots that the take was solved in, each with its camera; one where there is no cut. */
+  shots: SolvedShot[];
+  /** The farthest that the camera turned from there, radians, which was taken out; 0 for one that stood still. */
+  turned: number;
+  /** The share of frames in which nothing in the picture told whether the camera moved, 0 … 1; it is taken to have stood still there. */
+  untold: number;
+  /** 1 for frames whose pose was carried over a gap. */
+  bridged: Uint8Array;
+  /** How firmly soles and hands rest, frame by frame, 0 … 1; null where it was not asked. */
+  contacts: Resting<Float64Array> | null;
+}
+
+/** A take in which nobody can be solved; the message is a sentence for the person. */
+export class SolveError extends Error {
+  override name = 'SolveError';
+}
