@@ -15,8 +15,10 @@ export async function startProgram(
   const hello = await new Promise<Record<string, unknown>>((resolve, reject) => {
     child.once('exit', (code) => reject(new Error(`${script} ended with code ${code} before it was up.`)));
     createInterface({ input: child.stdout as NodeJS.ReadableStream }).on('line', (line) => {
-      if (line.startsWith('{')) resolve(JSON.parse(line) as Record<string, unknown>);
-      else process.stdout.write(`${line}\n`);
+      const said = line.startsWith('{') ? (JSON.parse(line) as Record<string, unknown>) : {};
+      if ('address' in said || 'ready' in said) resolve(said);
+      // All else is its log.
+      else process.stderr.write(`${line}\n`);
     });
   });
   return { child, hello };

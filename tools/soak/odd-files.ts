@@ -138,7 +138,7 @@ const DAMAGES: [string, Damage][] = [
     (content, random) =>
       changed(content, (copy) => {
         const at = place(random, copy.length);
-        copy.fill(0, at, at + place(random, 8000));
+        copy.fill(0, at, Math.min(copy.length, at + place(random, 8000)));
       }),
   ],
   [

@@ -164,6 +164,8 @@ describe('what an error says', () => {
     expect(isDatabaseError(failed)).toBe(true);
     const away = await new Client({ host: '127.0.0.1', port: 1 }).connect().catch((error: Error) => error);
     expect(isDatabaseError(away)).toBe(true);
+    for (const words of ['The connection to the database was lost.', 'Client was closed and is not queryable'])
+      expect(isDatabaseError(new Error(words))).toBe(true);
     for (const code of ['ENOENT', 'EPERM', 'EXDEV', undefined])
       expect(isDatabaseError(Object.assign(new Error('no'), { code }))).toBe(false);
   });

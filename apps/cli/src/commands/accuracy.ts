@@ -1,23 +1,18 @@
 import type { Command } from 'commander';
-import { existsSync } from 'node:fs';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { joinPieces, type Observations, type ObservedPiece } from '@merry-shadow/core/observe/observations';
+import type { Observations } from '@merry-shadow/core/observe/observations';
 import { measureMarks, nearestPeople } from '@merry-shadow/core/measure/measure-marks';
 import { measureMotion, type MotionFigures } from '@merry-shadow/core/measure/measure-motion';
 import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
 import { measureSnags, type SnagFigures } from '@merry-shadow/core/measure/measure-snags';
-import { readTruth, type Truth } from '@merry-shadow/core/measure/truth';
+import type { Truth } from '@merry-shadow/core/measure/truth';
 import { solveTake, type SolvedTake, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 import { readScript } from '@merry-shadow/synth/choreography/script';
 import { setStage } from '@merry-shadow/synth/stage';
-import { makeClip } from '@merry-shadow/synth/make-clip';
-import { probeClip } from '@merry-shadow/tracker/node/probe';
-import { probeDepth, withDepth } from '@merry-shadow/tracker/node/read-depth';
-import { trackClip } from '@merry-shadow/tracker/node/track-clip';
-import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
-import { guideFor } from '@merry-shadow/tracker/people/guide';
-import { DATA, NETWORK_CACHE, ROOT } from '../paths';
+import { measuredClips } from '../measured-clips';
+import { DATA, ROOT } from '../paths';
+import { measureCameras } from './accuracy-camera';
 
 /** What the solve is measured with and without. */
 const VARIANTS: Record<string, SolveOptions & { hold?: boolean }> = {
@@ -40,41 +35,33 @@ export function addAccuracy(program: Command): void {
     .description('track and solve clips with known truth and print the figures of docs/accuracy.md')
     .option('--demo', 'the demo clips, which constants were chosen on, instead of the trials')
     .option('--fine', 'with the second look at each frame')
+    .option('--stillness', 'how well it is told whether the camera stands still or moves (demo/stillness)')
+    .option('--shots', 'clips with hard cuts (demo/shots)')
     .option('--depth', 'with a simulated depth camera beside the colour camera')
     .action(accuracy);
 }
 
 interface AccuracyOptions {
+  stillness?: boolean;
+  shots?: boolean;
   demo?: boolean;
   fine?: boolean;
   depth?: boolean;
 }
 
-async function accuracy({ demo, fine, depth }: AccuracyOptions): Promise<void> {
+async function accuracy(options: AccuracyOptions): Promise<void> {
+  const { demo, fine, depth } = options;
+  if (options.stillness) return measureCameras('stillness');
+  if (options.shots) return measureCameras('shots');
   const scripts = join(ROOT, demo ? 'demo/choreography' : 'demo/trials');
   // What a depth camera saw is not kept with the demo.
   const clips = demo && !depth ? join(ROOT, 'demo/clips') : join(DATA, demo ? 'demo' : 'trials');
-  const pool = new TrackPool(NETWORK_CACHE);
   const rows: Record<string, Row[]> = {};
-  for (const file of (await readdir(scripts)).sort()) {
-    const text = await readFile(join(scripts, file), 'utf8');
-    const { name, performers } = readScript(text);
-    const truthPaths = performers.map(({ name: performer }) =>
-      join(clips, performers.length > 1 ? `${name}.${performer}.truth.json` : `${name}.truth.json`),
-    );
-    const depthPath = depth && performers.length === 1 ? join(clips, `${name}.depth.mkv`) : null;
-    if (![...truthPaths, ...(depthPath ? [depthPath] : [])].every((path) => existsSync(path))) {
-      process.stderr.write(`rendering ${name}\n`);
-      await makeClip(text, clips, { depth: depthPath !== null });
-    }
-    const truths = await Promise.all(truthPaths.map(async (path) => readTruth(await readFile(path, 'utf8'))));
+  for await (const { name, tracked, truths } of measuredClips(scripts, clips, { fine, depth })) {
     process.stdout.write(`\n${name}\n`);
-    const seen = await track(pool, join(clips, `${name}.mp4`), truths.length, fine);
-    const tracked = depthPath ? await withDepth(seen, await probeDepth(depthPath, seen[0]), seen[0]) : seen;
     if (truths.length > 1) process.stdout.write(identityLines(tracked, truths));
     else measureSolve(tracked[0], truths[0], rows);
   }
-  await pool.close();
   process.stdout.write('\nmean\n');
   for (const [variant, list] of Object.entries(rows)) process.stdout.write(line(variant, meanRow(list)));
   const ratio = (key: 'paMpjpeMm' | 'wholeClipMpjpeMm'): string =>
@@ -149,25 +136,6 @@ function meanRow(list: readonly Row[]): Row {
       return [key, known.reduce((sum, value) => sum + value, 0) / known.length];
     }),
   ) as unknown as Row;
-}
-
-/** Tracks body, hands and face of the most prominent performers. */
-async function track(pool: TrackPool, path: string, performers: number, fine?: boolean): Promise<Observations[]> {
-  const { width, height, rate, frames, even } = await probeClip(path);
-  const source = { path, width, height, rate, even, count: frames };
-  const alone = performers === 1;
-  const people = alone ? [] : await pool.people({ source });
-  const guides = alone ? undefined : people.slice(0, performers).map((_, i) => guideFor(people, i));
-  const pieces: ObservedPiece[][] = Array.from({ length: performers }, () => []);
-  await trackClip(pool, {
-    source,
-    hands: alone,
-    face: alone,
-    fine,
-    guides,
-    onPiece: (piece, i) => void pieces[i].push(piece),
-  });
-  return pieces.map(joinPieces);
 }
 
 /** Harmonic mean of precision and recall over all frames and sole points; NaN without contacts. */

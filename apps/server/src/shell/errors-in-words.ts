@@ -22,7 +22,8 @@ export function shortMessage(error: unknown): string {
 
 /** Codes of connections that break off, and PostgreSQL's own: five characters, one of them a digit at least. */
 const BROKEN = /^(ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|ENOTFOUND|(?=.*\d)[0-9A-Z]{5})$/;
-const BROKEN_WORDS = /^Failed query|Connection terminated|timeout exceeded when trying to connect|Query read timeout/;
+const BROKEN_WORDS =
+  /^Failed query|Connection terminated|connection to the database was lost|not queryable|timeout exceeded when trying to connect|Query read timeout|timeout expired/;
 
 /** Whether the database refused something or went away: nothing that the footage is to blame for. */
 export function isDatabaseError(error: unknown): boolean {

@@ -52,10 +52,24 @@ describe('the calibration pose', () => {
     expect(Math.abs((pose?.until ?? 0) - 40)).toBeLessThanOrEqual(3);
   });
 
-  it('is none where the arms hang, the body is turned away, the moment is too short, or nobody is seen', () => {
+  it.each([30, 50, 68, -55, 150, 180])(
+    'is found at a facing of %d°, and counts less the more it is turned',
+    (facing) => {
+      for (const [kind, lowered] of [
+        ['T', 0],
+        ['A', 45],
+      ] as const) {
+        const pose = findCalibrationPose(observeMotion(standing(lowered, facing), camera, HEIGHT));
+        expect(pose?.kind).toBe(kind);
+        expect(pose?.square).toBeCloseTo(Math.abs(Math.cos((facing * Math.PI) / 180)), 1);
+      }
+    },
+  );
+
+  it('is none where the arms hang, the body is seen from the side, the moment is too short, or nobody is seen', () => {
     const seen = observeMotion(standing(0), camera, HEIGHT);
     expect(findCalibrationPose(observeMotion(standing(80), camera, HEIGHT))).toBeNull();
-    expect(findCalibrationPose(observeMotion(standing(0, 60), camera, HEIGHT))).toBeNull();
+    expect(findCalibrationPose(observeMotion(standing(0, 85), camera, HEIGHT))).toBeNull();
     expect(findCalibrationPose(observeMotion(standing(0, 0, 10, 16), camera, HEIGHT))).toBeNull();
     expect(findCalibrationPose({ ...seen, presence: new Float32Array(80) })).toBeNull();
   });

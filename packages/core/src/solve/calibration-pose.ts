@@ -6,6 +6,8 @@ export interface CalibrationPose {
   /** Frames from … until − 1. */
   from: number;
   until: number;
+  /** How square to the camera it is held: the shoulders' width in the picture's plane against their whole width, 0.35 … 1. */
+  square: number;
 }
 
 /** What an arm of each pose makes with the line down the trunk, degrees. */
@@ -13,10 +15,10 @@ const ARMS: Record<CalibrationPose['kind'], readonly [number, number]> = { T: [7
 /** How straight limbs are: distance of the ends against the bones' lengths together. */
 const STRAIGHT_ARM = 0.95;
 const STRAIGHT_LEG = 0.95;
-/** Arms reach to the sides: how much of an arm's level part may point to the front or back. */
-const FORWARD = 0.5;
-/** Shoulders are seen square on: their width in the picture's plane against their whole width. */
-const SQUARE_ON = 0.85;
+/** Arms reach to the sides: how much of an arm's level part may point to the front or back, as the network sees it. */
+const FORWARD = 0.72;
+/** The body may be turned by up to 70°, or show its back: shoulders' width in the picture's plane against their whole width. */
+const SQUARE_ON = 0.35;
 /** Hands that move faster don't hold a pose, m/s. */
 const STILL = 0.35;
 /** Shortest hold, and the longest moment within it that may look otherwise, seconds. */
@@ -27,16 +29,18 @@ type Vector = [number, number, number];
 
 /**
  * Finds the T- or A-pose that a take begins with or holds anywhere: arms straight out to the sides or slanting down,
- * legs straight, square to the camera, hands still for a moment. Of several the longest counts, T-poses double.
+ * legs straight, hands still for a moment; the body may be turned. Of several the longest counts, T-poses double, and
+ * the squarer to the camera, the more.
  * @returns null when there is none.
  */
 export function findCalibrationPose(observations: BodyObservations): CalibrationPose | null {
   let best: CalibrationPose | null = null;
-  const worth = ({ kind, from, until }: CalibrationPose): number => (until - from) * (kind === 'T' ? 2 : 1);
+  const worth = ({ kind, from, until, square }: CalibrationPose): number =>
+    (until - from) * (kind === 'T' ? 2 : 1) * square;
   for (const kind of ['T', 'A'] as const) {
     const held = Uint8Array.from({ length: observations.frames }, (_, f) => (holdsPose(observations, f, kind) ? 1 : 0));
     for (const [from, until] of runsOf(held, BLINK * observations.rate)) {
-      const pose = { kind, from, until };
+      const pose = { kind, from, until, square: meanSquareness(observations, held, from, until) };
       if (until - from >= LEAST * observations.rate && (!best || worth(pose) > worth(best))) best = pose;
     }
   }
@@ -50,7 +54,7 @@ function holdsPose(observations: BodyObservations, frame: number, kind: Calibrat
     return [observations.world[i], observations.world[i + 1], observations.world[i + 2]];
   };
   const shoulders = between(at('rightShoulder'), at('leftShoulder'));
-  if (Math.hypot(shoulders[0], shoulders[1]) < SQUARE_ON * length(shoulders)) return false;
+  if (squareness(shoulders) < SQUARE_ON) return false;
   const down = between(at('leftShoulder'), at('leftHip')).map(
     (value, k) => value + between(at('rightShoulder'), at('rightHip'))[k],
   ) as Vector;
@@ -70,6 +74,22 @@ function holdsPose(observations: BodyObservations, frame: number, kind: Calibrat
     const way = length(between(at(`${side}Wrist`, before), at(`${side}Wrist`, after)));
     return (way * observations.rate) / Math.max(1, after - before) < STILL;
   });
+}
+
+const squareness = (shoulders: Vector): number => Math.hypot(shoulders[0], shoulders[1]) / (length(shoulders) || 1);
+
+function meanSquareness({ world }: BodyObservations, held: ArrayLike<number>, from: number, until: number): number {
+  let [sum, count] = [0, 0];
+  for (let frame = from; frame < until; frame++) {
+    if (!held[frame]) continue;
+    const place = (name: MarkName): Vector => {
+      const i = (frame * MARK_COUNT + MARK[name]) * 3;
+      return [world[i], world[i + 1], world[i + 2]];
+    };
+    sum += squareness(between(place('rightShoulder'), place('leftShoulder')));
+    count++;
+  }
+  return sum / Math.max(1, count);
 }
 
 /** Runs of ones; gaps up to a length don't end a run. */

@@ -71,7 +71,7 @@ const POSE_LENGTH: Lengths = {
   shoulders: 0.98,
   hips: 0.94,
 };
-/** What a calibration pose counts against all other frames together. */
+/** What a calibration pose that is square to the camera counts against all other frames together; a turned one shows less. */
 const POSE_SHARE = 0.5;
 /**
  * How far arms and widths are taken to be an average body's: they are measured to some 5 % (standard deviation), and people
@@ -139,6 +139,7 @@ export function measureBody(
           from: Math.max(0, Math.round(picked - around)),
           until: Math.min(observations.frames, Math.round(picked + around) + 1),
         };
+  const weight = POSE_SHARE * (pose ? pose.square ** 2 : 1);
   const posed = span && measureBones(observations, span, 1);
   const posedOwn = posed ? heightOf(posed) : NaN;
   const tall = height ?? (metric > 0 ? own * metric : own);
@@ -147,10 +148,10 @@ export function measureBody(
   const length = (bone: keyof Lengths): number => {
     const usual = whole[bone] / own;
     const shown = posed ? posed[bone] / posedOwn / POSE_LENGTH[bone] : NaN;
-    return tall * (Number.isFinite(shown) ? usual + POSE_SHARE * (shown - usual) : usual);
+    return tall * (Number.isFinite(shown) ? usual + weight * (shown - usual) : usual);
   };
   const or = (value: number, fallback: number): number => (Number.isFinite(value) ? value : fallback);
-  const typical = posed ? TYPICAL_POSED : TYPICAL;
+  const typical = posed ? TYPICAL + (weight / POSE_SHARE) * (TYPICAL_POSED - TYPICAL) : TYPICAL;
   const towards = (average: number, value: number): number => or(value + typical * (average - value), average);
   return {
     scale: tall / own,

@@ -1,0 +1,73 @@
+import { existsSync } from 'node:fs';
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { readTruth, type Truth } from '@merry-shadow/core/measure/truth';
+import { joinPieces, type Observations, type ObservedPiece } from '@merry-shadow/core/observe/observations';
+import { readScript } from '@merry-shadow/synth/choreography/script';
+import { makeClip } from '@merry-shadow/synth/make-clip';
+import { probeClip } from '@merry-shadow/tracker/node/probe';
+import { probeDepth, withDepth } from '@merry-shadow/tracker/node/read-depth';
+import { trackClip } from '@merry-shadow/tracker/node/track-clip';
+import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
+import { guideFor } from '@merry-shadow/tracker/people/guide';
+import { NETWORK_CACHE } from './paths';
+
+/** A clip with known truth, tracked. */
+export interface MeasuredClip {
+  name: string;
+  /** One for each performer, the most prominent first. */
+  tracked: Observations[];
+  truths: Truth[];
+}
+
+/**
+ * Tracks the clips of a folder of choreographies, one after the other; what is not rendered yet is rendered first.
+ * @param scripts folder of the choreographies.
+ * @param clips folder of their clips and truths.
+ */
+export async function* measuredClips(
+  scripts: string,
+  clips: string,
+  { fine, depth }: { fine?: boolean; depth?: boolean } = {},
+): AsyncGenerator<MeasuredClip> {
+  const pool = new TrackPool(NETWORK_CACHE);
+  try {
+    for (const file of (await readdir(scripts)).sort()) {
+      const text = await readFile(join(scripts, file), 'utf8');
+      const { name, performers } = readScript(text);
+      const truthPaths = performers.map(({ name: performer }) =>
+        join(clips, performers.length > 1 ? `${name}.${performer}.truth.json` : `${name}.truth.json`),
+      );
+      const depthPath = depth && performers.length === 1 ? join(clips, `${name}.depth.mkv`) : null;
+      if (![...truthPaths, ...(depthPath ? [depthPath] : [])].every((path) => existsSync(path))) {
+        process.stderr.write(`rendering ${name}\n`);
+        await makeClip(text, clips, { depth: depthPath !== null });
+      }
+      const truths = await Promise.all(truthPaths.map(async (path) => readTruth(await readFile(path, 'utf8'))));
+      const seen = await track(pool, join(clips, `${name}.mp4`), truths.length, fine);
+      const tracked = depthPath ? await withDepth(seen, await probeDepth(depthPath, seen[0]), seen[0]) : seen;
+      yield { name, tracked, truths };
+    }
+  } finally {
+    await pool.close();
+  }
+}
+
+/** Tracks body, hands and face of the most prominent performers. */
+async function track(pool: TrackPool, path: string, performers: number, fine?: boolean): Promise<Observations[]> {
+  const { width, height, rate, frames, even } = await probeClip(path);
+  const source = { path, width, height, rate, even, count: frames };
+  const alone = performers === 1;
+  const people = alone ? [] : await pool.people({ source });
+  const guides = alone ? undefined : people.slice(0, performers).map((_, i) => guideFor(people, i));
+  const pieces: ObservedPiece[][] = Array.from({ length: performers }, () => []);
+  await trackClip(pool, {
+    source,
+    hands: alone,
+    face: alone,
+    fine,
+    guides,
+    onPiece: (piece, i) => void pieces[i].push(piece),
+  });
+  return pieces.map(joinPieces);
+}
