@@ -160,3 +160,38 @@ test('height is given by the person and changes the motion at once', async ({ pr
   await field.press('Enter');
   await expect.poll(hips, { timeout: 45_000 }).toBeCloseTo(before, 2);
 });
+
+test('a cut can be put in by hand, is shown on the strip, and taken out again', async ({ product: page }) => {
+  await openTake(page, 'Apprentice walks the planks');
+  await expect(page.getByText('One shot, without a cut.')).toBeVisible();
+  const strip = await page.getByTestId('strip').boundingBox();
+  if (!strip) throw new Error('There is no strip.');
+  await page.mouse.click(strip.x + (150.5 / 300) * strip.width, strip.y + 40);
+  const frame = await shownFrame(page);
+  await page.getByRole('button', { name: 'A cut at this frame' }).click();
+  await expect(page.getByText('2 shots, each with a camera')).toBeVisible({ timeout: 30_000 });
+  const settings = async () =>
+    (await production(page)).takes.find(({ name }) => name === 'Apprentice walks the planks')?.settings.cuts;
+  expect(await settings()).toEqual([frame]);
+  await page.mouse.click(strip.x + 10, strip.y + 40);
+  await page.getByRole('button', { name: `frame ${frame}` }).click();
+  await expect.poll(() => shownFrame(page)).toBe(frame);
+  await page.getByRole('button', { name: 'No cut at this frame' }).click();
+  await expect(page.getByText('One shot, without a cut.')).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'The cuts that were found' }).click();
+  await expect.poll(settings).toBeNull();
+});
+
+test('what it was filmed with is said in words', async ({ product: page }) => {
+  await openTake(page, 'Apprentice walks the planks');
+  const view = page.getByRole('spinbutton', { name: 'Field of view in degrees' });
+  await expect(view).toHaveValue('46.0');
+  await page.getByRole('combobox', { name: 'Filmed with' }).click({ force: true });
+  await page.getByRole('option', { name: /Phone, wide camera/ }).click();
+  await expect(view).toHaveValue('104.0');
+  await view.fill('46');
+  await view.press('Enter');
+  const settings = async () =>
+    (await production(page)).takes.find(({ name }) => name === 'Apprentice walks the planks')?.settings.fieldOfView;
+  await expect.poll(settings).toBe(46);
+});

@@ -15,13 +15,23 @@ export async function startProgram(
   const hello = await new Promise<Record<string, unknown>>((resolve, reject) => {
     child.once('exit', (code) => reject(new Error(`${script} ended with code ${code} before it was up.`)));
     createInterface({ input: child.stdout as NodeJS.ReadableStream }).on('line', (line) => {
-      const said = line.startsWith('{') ? (JSON.parse(line) as Record<string, unknown>) : {};
-      if ('address' in said || 'ready' in said) resolve(said);
+      const said = helloIn(line);
+      if (said) resolve(said);
       // All else is its log.
       else process.stderr.write(`${line}\n`);
     });
   });
   return { child, hello };
+}
+
+/** The line of JSON that says that a program is up, or null for any other line. */
+function helloIn(line: string): Record<string, unknown> | null {
+  try {
+    const said = JSON.parse(line) as unknown;
+    return typeof said === 'object' && said !== null && ('address' in said || 'ready' in said) ? { ...said } : null;
+  } catch {
+    return null;
+  }
 }
 
 export async function stopProgram(child: ChildProcess): Promise<void> {

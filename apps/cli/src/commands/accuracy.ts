@@ -21,6 +21,7 @@ const VARIANTS: Record<string, SolveOptions & { hold?: boolean }> = {
   'without contacts': { contacts: false },
   'without held plants': { hold: false },
   'without 3D prior': { weights: { across: 10, along: 10 } },
+  'nothing given': { height: undefined, fieldOfView: undefined },
   'whole solve': {},
 };
 

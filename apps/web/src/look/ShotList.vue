@@ -21,7 +21,7 @@ const canCut = computed(() => props.frame > 0 && props.frame < props.solved.moti
 const words = computed(() =>
   cuts.value.length === 0
     ? 'One shot, without a cut.'
-    : `${cuts.value.length + 1} shots, each with a camera and a floor of its own; the motion goes on over the ${plural(cuts.value.length, 'cut')}.`,
+    : `${cuts.value.length + 1} shots, each with a camera and a floor of its own; the motion goes on over ${plural(cuts.value.length, 'cut')}.`,
 );
 
 function toggle(): void {
@@ -43,6 +43,11 @@ function toggle(): void {
 </template>
 
 <style scoped>
+h2 {
+  font-size: 16px;
+  margin-top: 12px;
+}
+
 p {
   display: flex;
   flex-wrap: wrap;

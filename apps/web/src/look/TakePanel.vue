@@ -14,6 +14,7 @@ import SnagPanel from '../edit/SnagPanel.vue';
 import type { TakeEditor } from '../edit/take-editor';
 import BodyPose from './BodyPose.vue';
 import CaptureSettings from './CaptureSettings.vue';
+import LensChoice from './LensChoice.vue';
 import NumberRow from './NumberRow.vue';
 import ShotList from './ShotList.vue';
 
@@ -157,6 +158,7 @@ const travelled = computed(() => {
       />
 
       <h2>Camera and floor</h2>
+      <LensChoice :value="take.settings.fieldOfView" :lens="lens" @change="(value) => change({ fieldOfView: value })" />
       <NumberRow
         title="Field of view"
         label="Field of view in degrees"
@@ -173,7 +175,7 @@ const travelled = computed(() => {
         Across the long side of the picture.
         {{
           lens === null
-            ? 'A phone’s main camera sees about 65°.'
+            ? 'Said rightly, paths and distances come out right.'
             : `The file says that the lens sees ${lens.toFixed(1)}°.`
         }}
       </p>
