@@ -1,6 +1,7 @@
 import { mat3 } from 'gl-matrix';
 import { join } from 'node:path';
 import { swayFocal, swayMap, swayOf, SWAY_WIDTH, type Sway } from '@merry-shadow/core/camera/sway';
+import { nearestPeople } from '@merry-shadow/core/measure/measure-marks';
 import { measureMotion, type MotionFigures } from '@merry-shadow/core/measure/measure-motion';
 import type { Truth } from '@merry-shadow/core/measure/truth';
 import type { Observations } from '@merry-shadow/core/observe/observations';
@@ -21,9 +22,10 @@ export async function measureCameras(folder: 'stillness' | 'shots'): Promise<voi
     '| clip | camera told | growth told | untold | cuts | PA-MPJPE mm (raw) | whole clip mm (raw) | left in mm | slide mm/frame |\n|---|---|---|---|---|---|---|---|---|\n',
   );
   for await (const { name, tracked, truths } of measuredClips(join(ROOT, 'demo', folder), join(DATA, folder)))
-    for (const [i, truth] of truths.entries()) {
-      const observations = tracked[i];
-      if (!observations) continue;
+    for (const observations of tracked) {
+      // Performers are tracked in the order in which they stand out, not in the script's.
+      const counts = nearestPeople(observations, truths);
+      const truth = truths[counts.indexOf(Math.max(...counts))];
       const title = truths.length > 1 ? `${name}, ${truth.performer}` : name;
       process.stdout.write(row(title, observations, truth));
       for (const [k, line] of shotRows(observations, truth).entries())
