@@ -92,8 +92,9 @@ describe('the calibration pose', () => {
     const longer = measureBody({ ...seen, world }, HEIGHT);
     const picked = measureBody({ ...seen, world }, HEIGHT, 70);
     const ratio = longer.proportions.foreArm / found.proportions.foreArm;
-    expect(ratio).toBeGreaterThan(1.08);
-    expect(ratio).toBeLessThan(1.22);
+    // Most of it is taken for a mistake of measuring.
+    expect(ratio).toBeGreaterThan(1.04);
+    expect(ratio).toBeLessThan(1.08);
     expect(picked.pose).toBeNull();
     expect(picked.proportions.foreArm).toBeLessThan(longer.proportions.foreArm);
   });

@@ -50,7 +50,7 @@ describe('measuring a body', () => {
       expect(Math.abs(p[key] - real[key])).toBeLessThan(0.012);
   });
 
-  it("draws unusual arms a part of the way to an average body's, legs not", () => {
+  it("draws unusual arms most of the way to an average body's, legs not", () => {
     const average = averageProportions(HEIGHT);
     const long = { ...average, upperArm: average.upperArm * 1.15, foreArm: average.foreArm * 1.15 };
     const moves = performance();
@@ -61,8 +61,8 @@ describe('measuring a body', () => {
     );
     for (const bone of ['upperArm', 'foreArm'] as const) {
       const told = (p[bone] - usual[bone]) / (long[bone] - average[bone]);
-      expect(told).toBeGreaterThan(0.5);
-      expect(told).toBeLessThan(0.7);
+      expect(told).toBeGreaterThan(0.15);
+      expect(told).toBeLessThan(0.25);
     }
     for (const bone of ['thigh', 'shin'] as const) expect(p[bone]).toBeCloseTo(usual[bone], 3);
   });

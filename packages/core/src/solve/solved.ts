@@ -6,7 +6,7 @@ import type { Manner } from './manner';
 import type { MeasuredBody } from './proportions';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 14;
+export const SOLVE_VERSION = 15;
 
 export interface SolveOptions {
   /** Crown to floor, metres; estimated when left out. */
