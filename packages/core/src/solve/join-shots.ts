@@ -1,7 +1,7 @@
 import { quat, vec3 } from 'gl-matrix';
 import '../motion/double-precision';
 import type { PinholeCamera } from '../camera/pinhole';
-import { alignSigns, readRotation, restMotion, writeRotation, type Motion } from '../motion/motion';
+import { alignSigns, emptyPose, poseAt, readRotation, restMotion, writeRotation, type Motion } from '../motion/motion';
 import type { ShotSolution } from './solve-shot';
 import type { SolvedTake } from './solved';
 
@@ -12,12 +12,12 @@ export interface PlacedShot extends ShotSolution {
   until: number;
 }
 
-/** Seconds before a cut from which speed and turning are told. */
+/** Seconds before a cut from which each joint's speed is told. */
 const SPEED_SECONDS = 0.2;
 
 /**
- * Joins shots in one world: each goes on where the performer stood and faced when the one before ended, with the speed
- * that he had. Within a shot nothing is changed but where it stands and how it is turned about +Y. Frames of no shot
+ * Joins shots in one world: each goes on where the performer stood and faced when the one before ended, as fast as
+ * they moved. Within a shot nothing is changed but where it stands and how it is turned about +Y. Frames of no shot
  * hold the pose before them, and are marked as bridged.
  * @param shots in order, at least one.
  */
@@ -63,26 +63,35 @@ interface Place {
   shift: vec3;
 }
 
-/** Where the hips face over the floor, radians about +Y from +Z. */
-function heading(motion: Motion, frame: number): number {
-  const ahead = vec3.transformQuat([0, 0, 0], [0, 0, 1], readRotation(motion, 0, frame, [0, 0, 0, 1]));
-  return Math.atan2(ahead[0], ahead[2]);
+/**
+ * Where a shot must stand to go on from another one: its first pose is laid over the one that the last pose before it
+ * would have come to by then, by the turn about +Y and the shift over the floor that bring all joints nearest
+ * (least squares; B. K. P. Horn, 1987, about one axis).
+ * @param end the last frame before it. @param begin its first frame, of the take.
+ */
+function goingOn(motion: Motion, end: number, begin: number, shot: Motion): Place {
+  const back = Math.min(end, Math.max(1, Math.round(SPEED_SECONDS * motion.rate)));
+  const later = back > 0 ? (begin - end) / back : 0;
+  const [now, before] = [end, end - back].map((frame) => poseAt(motion, frame, emptyPose(motion.skeleton)).positions);
+  const wanted = now.map((value, i) => value + (value - before[i]) * later);
+  const own = poseAt(shot, 0, emptyPose(shot.skeleton)).positions;
+  const [to, from] = [middle(wanted), middle(own)];
+  let [along, across] = [0, 0];
+  for (let i = 0; i < own.length; i += 3) {
+    const [ax, az] = [own[i] - from[0], own[i + 2] - from[2]];
+    const [bx, bz] = [wanted[i] - to[0], wanted[i + 2] - to[2]];
+    along += ax * bx + az * bz;
+    across += az * bx - ax * bz;
+  }
+  const turn = quat.setAxisAngle([0, 0, 0, 1], [0, 1, 0], Math.atan2(across, along));
+  const moved = vec3.transformQuat([0, 0, 0], from, turn);
+  return { turn, shift: [to[0] - moved[0], 0, to[2] - moved[2]] };
 }
 
-const wrapped = (angle: number): number => Math.atan2(Math.sin(angle), Math.cos(angle));
-
-/** Where a shot must stand to go on from another one. @param end the last frame before it. @param begin its first frame, of the take. */
-function goingOn(motion: Motion, end: number, begin: number, shot: Motion): Place {
-  const back = Math.max(1, Math.min(end, Math.round(SPEED_SECONDS * motion.rate)));
-  const later = end >= back ? (begin - end) / back : 0;
-  const turned = wrapped(heading(motion, end) - heading(motion, Math.max(0, end - back))) * later;
-  const turn = quat.setAxisAngle([0, 0, 0, 1], [0, 1, 0], wrapped(heading(motion, end) + turned - heading(shot, 0)));
-  const own = vec3.transformQuat([0, 0, 0], [shot.root[0], 0, shot.root[2]], turn);
-  const wanted = (k: number): number => {
-    const now = motion.root[end * 3 + k];
-    return now + (now - motion.root[Math.max(0, end - back) * 3 + k]) * later;
-  };
-  return { turn, shift: [wanted(0) - own[0], 0, wanted(2) - own[2]] };
+function middle(points: Float64Array): vec3 {
+  const mean: vec3 = [0, 0, 0];
+  for (let i = 0; i < points.length; i++) mean[i % 3] += (points[i] * 3) / points.length;
+  return mean;
 }
 
 function copyShot(shot: Motion, into: Motion, from: number, place: Place | null): void {
