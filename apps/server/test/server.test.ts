@@ -135,6 +135,7 @@ describe('a clip', () => {
       height: 1.68,
       fieldOfView: 46,
       tilt: null,
+      cuts: null,
       steady: true,
       calibration: null,
       hands: false,
