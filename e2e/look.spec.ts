@@ -151,7 +151,14 @@ test('height is given by the person and changes the motion at once', async ({ pr
           (canvas as unknown as { stage: { bonePlaces(): Record<string, number[]> } }).stage.bonePlaces(),
         )
     ).hips[1];
-  const before = await hips();
+  // What is laid over the capture comes a moment later than the capture.
+  let before = await hips();
+  const settled = async (): Promise<boolean> => {
+    const was = before;
+    before = await hips();
+    return was === before;
+  };
+  await expect.poll(settled, { intervals: [1500] }).toBe(true);
   await field.fill('1.40');
   await field.press('Enter');
   // The motion is made anew: on a slow machine that takes a while.
@@ -167,7 +174,8 @@ test('a cut can be put in by hand, is shown on the strip, and taken out again', 
   const strip = await page.getByTestId('strip').boundingBox();
   if (!strip) throw new Error('There is no strip.');
   await page.mouse.click(strip.x + (150.5 / 300) * strip.width, strip.y + 40);
-  const frame = await shownFrame(page);
+  const frame = 150;
+  await expect.poll(() => shownFrame(page)).toBe(frame);
   await page.getByRole('button', { name: 'A cut at this frame' }).click();
   await expect(page.getByText('2 shots, each with a camera')).toBeVisible({ timeout: 30_000 });
   const settings = async () =>

@@ -48,15 +48,20 @@ const work = mkdtempSync(join(root, '.data/soak-'));
 const disk = smallDisk(join(work, 'data'));
 let failures = 0;
 let product: RunningProduct | null = null;
+async function leave(): Promise<void> {
+  disk.empty();
+  await product?.stop();
+  disk.remove();
+  rmSync(work, { recursive: true, force: true });
+}
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const)
+  process.once(signal, () => void leave().finally(() => process.exit(130)));
 try {
   product = await startProduct(root, disk.folder, 0, { MERRY_SHADOW_ROOM_MB: String(disk.roomMB) });
   if (minutes > 0) failures += await killAtRandom(product, disk);
   if (odd > 0) failures += await bringInOddFiles(product);
 } finally {
-  disk.empty();
-  await product?.stop();
-  disk.remove();
-  rmSync(work, { recursive: true, force: true });
+  await leave();
 }
 process.exit(failures > 0 ? 1 : 0);
 

@@ -65,8 +65,9 @@ export async function buildApp(parts: AppParts): Promise<FastifyInstance> {
   await app.register(multipart, { limits: { fileSize: 16 * GIGABYTE, files: 1, fields: 10 } });
   app.setErrorHandler((error: Error & { code?: string; statusCode?: number }, request, reply) => {
     const known = toAppError(error, settings);
-    if (known.code === 'INTERNAL') request.log.error(error);
+    // Nobody waits for an answer any more.
     if (reply.raw.destroyed) return reply.hijack();
+    if (known.code === 'INTERNAL') request.log.error(error);
     return reply.status(known.status).send({ error: { code: known.code, message: known.message } });
   });
   app.setNotFoundHandler((request, reply) => {
