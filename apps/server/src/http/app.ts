@@ -7,7 +7,7 @@ import { ZodError } from 'zod';
 import type { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import type { Connection } from '../database/connect';
 import type { Lock, Locks } from '../database/locks';
-import { isNoRoom, NoRoomError } from '../media/room';
+import { asNoRoom } from '../media/room';
 import type { Queue } from '../queue/queue';
 import type { Settings } from '../settings';
 import { isBadValue, isDatabaseError, shortMessage } from '../shell/errors-in-words';
@@ -112,8 +112,8 @@ function toAppError(error: ThrownError, { data, room }: Settings): AppError {
       'BAD_REQUEST',
       error.issues.map((issue) => `${issue.path.join('.') || 'request'}: ${issue.message}`).join(' '),
     );
-  if (isNoRoom(error))
-    return new AppError('NO_ROOM', (error instanceof NoRoomError ? error : new NoRoomError(data, room)).message);
+  const full = asNoRoom(error, data, room);
+  if (full) return new AppError('NO_ROOM', full.message);
   if (error.code === 'FST_REQ_FILE_TOO_LARGE') return new AppError('FILE_TOO_LARGE');
   if (error.code === 'FST_FILES_LIMIT') return new AppError('ONE_FILE');
   if (error.statusCode === 416) return new AppError('BAD_PLACE');

@@ -108,7 +108,7 @@ export function takeRoutes({ connection, queue, solver }: AppParts) {
           .onConflictDoNothing()
           .returning();
         if (!made) throw new AppError('ALREADY_RUNNING');
-        await queue.add(captureLane(made), { runId: made.id }, client);
+        await queue.add(captureLane(untilFrame - fromFrame), { runId: made.id }, client);
         return made;
       });
       return reply.status(202).send({ id: run.id });

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { clipFiles } from './media-folder';
-import { isNoRoom, needRoom, NoRoomError } from './room';
+import { asNoRoom, needRoom } from './room';
 
 /** A file that came in whole and has no place yet. */
 export interface Received {
@@ -43,8 +43,7 @@ export async function receiveFile(source: Readable, folder: string, room: number
     return { path, hash: hash.digest('hex') };
   } catch (error) {
     await rm(path, { force: true });
-    if (isNoRoom(error) && !(error instanceof NoRoomError)) throw new NoRoomError(folder, room);
-    throw error;
+    throw asNoRoom(error, folder, room) ?? error;
   }
 }
 

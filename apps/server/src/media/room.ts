@@ -40,6 +40,11 @@ export async function needRoom(folder: string, bytes: number): Promise<void> {
 /** PostgreSQL's code for a full disk, the system's for one and for a used-up quota. */
 const FULL = new Set(['53100', 'ENOSPC', 'EDQUOT']);
 
-/** Whether an error, or what caused it, is a full disk. */
-export const isNoRoom = (error: unknown): boolean =>
-  [...causes(error)].some((cause) => cause instanceof NoRoomError || FULL.has(cause.code ?? ''));
+/**
+ * What an error says of a full disk: its own sentence, or one made for where it was written.
+ * @returns null when it is something else.
+ */
+export function asNoRoom(error: unknown, folder: string, room: number): NoRoomError | null {
+  if (error instanceof NoRoomError) return error;
+  return [...causes(error)].some(({ code }) => FULL.has(code ?? '')) ? new NoRoomError(folder, room) : null;
+}

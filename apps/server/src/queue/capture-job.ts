@@ -11,7 +11,7 @@ import type { Person } from '@merry-shadow/tracker/people/associate';
 import type { Database } from '../database/connect';
 import { pieces, runs } from '../database/schema';
 import { clipFiles } from '../media/media-folder';
-import { isNoRoom, needRoom, NoRoomError } from '../media/room';
+import { asNoRoom, needRoom } from '../media/room';
 import { isDatabaseError, isOfNobody, shortMessage } from '../shell/errors-in-words';
 import { solvedBytes } from '../solve/solved-take';
 import { claimGroup, type GroupMember } from './capture-group';
@@ -48,20 +48,20 @@ async function capture(tools: WorkerTools, claimed: GroupMember[]): Promise<void
     ),
     inArray(runs.state, ['waiting', 'running']),
   );
+  // Who goes on with something stored goes on alone.
+  const kept = [...claimed[0].stored.values()].reduce((sum, frames) => sum + frames, 0);
   let progress: ProgressReport | null = null;
   try {
     await needRoom(settings.data, settings.room);
     const begun = await db
       .update(runs)
-      .set({ state: 'running', problem: null })
+      .set({ state: 'running', problem: null, doneFrames: kept })
       .where(isOpen)
       .returning({ id: runs.id });
     // Who was cancelled meanwhile stays so.
     const group = claimed.filter(({ run }) => begun.some(({ id }) => id === run.id));
     if (group.length === 0) return;
     const [{ run, hash, stored }] = group;
-    const kept = [...stored.values()].reduce((sum, frames) => sum + frames, 0);
-    await db.update(runs).set({ doneFrames: kept }).where(isOpen);
     progress = new ProgressReport(db, group, abort);
     const report = progress;
     const { proxy } = clipFiles(settings.data, hash);
@@ -107,16 +107,18 @@ async function capture(tools: WorkerTools, claimed: GroupMember[]): Promise<void
     await progress?.last;
     // Cancelled, stopped, or the database went away: what stays open is taken up again by another worker.
     if (signal.aborted || isOfNobody(error)) return;
-    const change = isNoRoom(error)
-      ? { state: 'waiting' as const, problem: roomSentence(error, tools), preview: null }
-      : { state: 'failed' as const, problem: failure(error as Error, tools), preview: null, finishedAt: new Date() };
-    if (!isNoRoom(error) && isDatabaseError(error)) throw error;
-    await db.update(runs).set(change).where(isOpen);
+    const full = asNoRoom(error, settings.data, settings.room);
+    if (!full && isDatabaseError(error)) throw error;
+    await db
+      .update(runs)
+      .set(
+        full
+          ? { state: 'waiting', problem: full.message, preview: null }
+          : { state: 'failed', problem: failure(error as Error, tools), preview: null, finishedAt: new Date() },
+      )
+      .where(isOpen);
   }
 }
-
-const roomSentence = (error: unknown, { settings }: WorkerTools): string =>
-  (error instanceof NoRoomError ? error : new NoRoomError(settings.data, settings.room)).message;
 
 /** What the person is told; what nobody foresaw goes to the log, too. */
 function failure(error: Error, { complain }: WorkerTools): string {

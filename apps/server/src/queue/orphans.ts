@@ -1,5 +1,4 @@
-import type { Connection } from '../database/connect';
-import { inTransaction } from '../database/connect';
+import { inTransaction, type Connection } from '../database/connect';
 import { heldLocks } from '../database/locks';
 import { captureLane, type Queue } from './queue';
 
@@ -14,22 +13,22 @@ export async function adoptOrphans(connection: Connection, queue: Queue): Promis
   if (rows.length === 0) return 0;
   const isHeld = await heldLocks(connection.pool);
   let adopted = 0;
-  for (const orphan of rows)
-    if (!isHeld(orphan.kind === 'run' ? 'run' : 'prepare', orphan.lock))
-      adopted += await inTransaction(connection, async (_, client) => {
-        // Of several workers that see it at the same time, one takes it up; what ended meanwhile stays ended.
-        const table = orphan.kind === 'run' ? 'runs' : 'clips';
-        const open = orphan.kind === 'run' ? "('waiting', 'running')" : "('waiting', 'preparing')";
-        const { rowCount } = await client.query(
-          `update ${table} set state = 'waiting' where id = (
-             select id from ${table} where id = $1 and state in ${open} for update skip locked)`,
-          [orphan.id],
-        );
-        if (!rowCount) return 0;
-        if (orphan.kind === 'clip') await queue.add('prepare', { clipId: orphan.id }, client);
-        else await queue.add(captureLane({ fromFrame: 0, untilFrame: orphan.frames }), { runId: orphan.id }, client);
-        return 1;
-      });
+  for (const { kind, id, lock, frames } of rows) {
+    const { locked, table, open } = KINDS[kind];
+    if (isHeld(locked, lock)) continue;
+    await inTransaction(connection, async (_, client) => {
+      // Of several workers that see it at the same time, one takes it up; what ended meanwhile stays ended.
+      const { rowCount } = await client.query(
+        `update ${table} set state = 'waiting' where id = (
+           select id from ${table} where id = $1 and state in ${open} for update skip locked)`,
+        [id],
+      );
+      if (!rowCount) return;
+      if (kind === 'clip') await queue.add('prepare', { clipId: id }, client);
+      else await queue.add(captureLane(frames), { runId: id }, client);
+      adopted++;
+    });
+  }
   return adopted;
 }
 
@@ -40,6 +39,12 @@ interface Orphan {
   lock: string;
   frames: number;
 }
+
+/** Which lock somebody holds who works on it, its table, and the states in which it is open. */
+const KINDS = {
+  run: { locked: 'run', table: 'runs', open: "('waiting', 'running')" },
+  clip: { locked: 'prepare', table: 'clips', open: "('waiting', 'preparing')" },
+} as const;
 
 const OPEN_WITHOUT_JOB = `
   with jobs as (

@@ -9,7 +9,7 @@ import type { Lock } from '../database/locks';
 import { clips, prepared, takes } from '../database/schema';
 import { clipFiles, preparedFiles, TRY, type ClipFiles } from '../media/media-folder';
 import { originalFacts, prepareClip } from '../media/prepare';
-import { isNoRoom, needRoom, NoRoomError } from '../media/room';
+import { asNoRoom, needRoom } from '../media/room';
 import { isDatabaseError, shortMessage } from '../shell/errors-in-words';
 import type { WorkerTools } from './worker-tools';
 
@@ -64,7 +64,9 @@ class ContentPreparation {
       if (facts) await this.finish(facts);
     } catch (error) {
       if (this.signal.aborted) return;
-      if (isNoRoom(error)) return this.waitForRoom(error as Error);
+      const full = asNoRoom(error, this.files.folder, this.tools.settings.room);
+      // The clip is taken up again by and by, and goes on once there is room.
+      if (full) return await this.end({ state: 'waiting', progress: 0, problem: full.message }).catch(() => undefined);
       if (isDatabaseError(error)) throw error;
       if (!(error instanceof FootageError)) this.tools.complain(error as Error);
       await this.end({ state: 'failed', problem: sentence(error as Error) });
@@ -78,12 +80,6 @@ class ContentPreparation {
 
   private async end(change: Partial<typeof clips.$inferInsert>): Promise<void> {
     await this.db.update(clips).set(change).where(this.waiting);
-  }
-
-  /** The full disk is told; the clip is taken up again by and by, and goes on once there is room. */
-  private async waitForRoom(error: Error): Promise<void> {
-    const told = error instanceof NoRoomError ? error : new NoRoomError(this.files.folder, this.tools.settings.room);
-    await this.end({ state: 'waiting', progress: 0, problem: told.message }).catch(() => undefined);
   }
 
   /** What was finished before, if it is still there whole. */
@@ -150,9 +146,9 @@ class ContentPreparation {
       const wanted = await this.db.select({ id: clips.id }).from(clips).where(eq(clips.hash, this.hash));
       this.signal.throwIfAborted();
       if (wanted.length === 0) return false;
-      for (const name of await readdir(this.files.folder))
-        if (name !== 'original' && !name.startsWith(TRY))
-          await rm(join(this.files.folder, name), { recursive: true, force: true });
+      // Whoever made another try has lost the lock on the content: it is dead.
+      for (const path of (await readdir(this.files.folder)).map((name) => join(this.files.folder, name)))
+        if (path !== this.files.original && path !== made) await rm(path, { recursive: true, force: true });
       await rename(made, this.files.prepared);
       const row = { facts, sizes: await sizesOf(this.files.prepared) };
       await this.db

@@ -20,8 +20,8 @@ const LANES: Record<QueueName, string> = {
 
 /** A capture of more frames than this is long: half a minute of work on a small machine. */
 const LONG_FRAMES = 1800;
-export const captureLane = (run: { fromFrame: number; untilFrame: number }): 'capture' | 'captureLong' =>
-  run.untilFrame - run.fromFrame > LONG_FRAMES ? 'captureLong' : 'capture';
+export const captureLane = (frames: number): 'capture' | 'captureLong' =>
+  frames > LONG_FRAMES ? 'captureLong' : 'capture';
 
 /** The work queue in PostgreSQL, shared by any number of worker processes. */
 export class Queue {

@@ -27,7 +27,9 @@ export async function solvedBytes(
   signal?: AbortSignal,
 ): Promise<Buffer> {
   const runId = run.id;
-  const { height, fieldOfView, tilt, steady, calibration, cuts, slowMotion, manner } = TakeSettings.parse(take.settings);
+  const { height, fieldOfView, tilt, steady, calibration, cuts, slowMotion, manner } = TakeSettings.parse(
+    take.settings,
+  );
   const [clip] = await db.select({ facts: clips.facts }).from(clips).where(eq(clips.id, take.clipId));
   const options: SolveOptions = {
     height: height ?? undefined,
