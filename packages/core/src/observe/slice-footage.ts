@@ -40,6 +40,7 @@ export function sliceFootage<T extends SolvedFootage>(footage: T, from: number, 
 /** Body observations of several shots, one after the other. */
 export function joinFootage(parts: readonly BodyObservations[]): BodyObservations {
   const [first] = parts;
+  if (parts.length === 1) return first;
   const frames = parts.reduce((sum, part) => sum + part.frames, 0);
   const joined = (of: (part: BodyObservations) => Float32Array): Float32Array => {
     const out = new Float32Array(parts.reduce((sum, part) => sum + of(part).length, 0));

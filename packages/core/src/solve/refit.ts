@@ -1,6 +1,7 @@
 import { alignSigns, copyMotion, type Motion } from '../motion/motion';
 import { solePoints } from '../ground/floor';
-import { MARK_COUNT, type BodyObservations } from '../observe/body';
+import type { BodyObservations } from '../observe/body';
+import { sliceFootage } from '../observe/slice-footage';
 import { cameraTurns, withSteadyView } from '../observe/steady-view';
 import { withLegsApart } from '../observe/untangle-legs';
 import { sampleMotion } from '../passes/sample-motion';
@@ -11,7 +12,8 @@ import { FIT_WEIGHTS } from './fit/evidence';
 import { fitWindow } from './fit/fit-window';
 import { prepareHinges, restoreLimbs } from './fit/hinges';
 import { withoutLean } from './network-lean';
-import type { SolvedTake } from './solve-take';
+import { shotAt } from './shots';
+import type { SolvedTake } from './solved';
 
 /** Seconds to either side of a change that are solved again, and frames at each end that stay as they are. */
 const AROUND = 0.4;
@@ -21,32 +23,18 @@ const CONTEXT = 1.5;
 const STEPS = 2;
 const DAMPING = 4;
 
-/** Some frames of a body's observations. */
-function cut({ rate, width, height, ...whole }: BodyObservations, first: number, end: number): BodyObservations {
-  const part = (values: Float32Array, stride: number): Float32Array => values.slice(first * stride, end * stride);
-  return {
-    frames: end - first,
-    rate,
-    width,
-    height,
-    marks: part(whole.marks, MARK_COUNT * 3),
-    world: part(whole.world, MARK_COUNT * 3),
-    presence: part(whole.presence, 1),
-    depth: whole.depth && part(whole.depth, MARK_COUNT),
-  };
-}
-
 /**
  * Solves the neighbourhood of changed frames again, from the motion as it is: bones, camera, floor and contacts
- * stay. The ends of the neighbourhood are held, so that it joins the rest without a seam.
+ * stay. It lies within the shot of the first changed frame; its ends are held, so that it joins the rest without a seam.
  * @param observations of the whole take, with the change in them.
  * @param from first changed frame. @param until the one after the last.
  * @returns a new motion; the solved take is left alone.
  */
 export function refitAround(solved: SolvedTake, observations: BodyObservations, from: number, until: number): Motion {
-  const { motion, camera, body, contacts } = solved;
+  const { motion, body, contacts } = solved;
+  const { camera, ...shot } = shotAt(solved.shots, from);
   const reach = Math.round(AROUND * motion.rate);
-  const [first, end] = [Math.max(0, from - reach), Math.min(motion.frames, until + reach)];
+  const [first, end] = [Math.max(shot.from, from - reach), Math.min(shot.until, until + reach)];
   const count = end - first;
   const part = sampleMotion(
     motion,
@@ -55,14 +43,19 @@ export function refitAround(solved: SolvedTake, observations: BodyObservations, 
   );
   // Which leg is which and how freely arms swing show from what goes on around, too.
   const margin = Math.round(CONTEXT * motion.rate);
-  const start = Math.max(0, first - margin);
-  const stop = Math.min(motion.frames, end + margin);
-  const turns = solved.turned > 0 ? cameraTurns(observations, camera.focal) : null;
-  const steady = withSteadyView(cut(observations, start, stop), turns && turns.slice(start, stop), camera.focal);
+  const start = Math.max(shot.from, first - margin);
+  const stop = Math.min(shot.until, end + margin);
+  const filmed = sliceFootage(observations, shot.from, shot.until);
+  const turns = solved.turned > 0 ? cameraTurns(filmed, camera.focal) : null;
+  const steady = withSteadyView(
+    sliceFootage(observations, start, stop),
+    turns && turns.slice(start - shot.from, stop - shot.from),
+    camera.focal,
+  );
   const around = withoutLean(withFeetAhead(withLegsApart(steady)));
   const inside = [first - start, end - start] as const;
-  const held = first === 0 ? 0 : HELD;
-  const heldAfter = end === motion.frames ? 0 : HELD;
+  const held = first === shot.from ? 0 : HELD;
+  const heldAfter = end === shot.until ? 0 : HELD;
   const prepared = prepareHinges(part);
   const resting = contacts && solePoints(motion).map(({ name }) => contacts[name].slice(first, end));
   const agile = [...agilities(around, body.scale)].map(
@@ -72,7 +65,7 @@ export function refitAround(solved: SolvedTake, observations: BodyObservations, 
   fitWindow(
     prepared.motion,
     {
-      observations: cut(around, ...inside),
+      observations: sliceFootage(around, ...inside),
       agilities: new Map(agile),
       camera,
       scale: body.scale,
