@@ -50,13 +50,17 @@ export async function startProduct(
     stops.push(claim.release);
     await needRoom(data, START_ROOM);
     const folder = join(data, 'postgres');
-    const [database] = await Promise.all([startDatabase(folder), buildWeb(root)]);
-    const restart = async () => (await startDatabase(folder, Number(new URL(database.url).port))).process;
-    keep(supervise('database', database.process, restart, stopDatabase));
+    const open = async (): Promise<string> => {
+      const { url, process } = await startDatabase(folder);
+      const again = async () => (await startDatabase(folder, Number(new URL(url).port))).process;
+      keep(supervise('database', process, again, stopDatabase));
+      return url;
+    };
+    const [database] = await Promise.all([open(), buildWeb(root)]);
     const environment: Record<string, string> = {
       MERRY_SHADOW_ROOT: root,
       MERRY_SHADOW_DATA: data,
-      MERRY_SHADOW_DATABASE: database.url,
+      MERRY_SHADOW_DATABASE: database,
       MERRY_SHADOW_PORT: String(port),
       ...extra,
     };
@@ -71,7 +75,7 @@ export async function startProduct(
     environment.MERRY_SHADOW_PORT = new URL(String(address)).port;
     await claim.tell(String(address));
     await part('worker', 'apps/server/src/worker.ts');
-    return { address: String(address), database: database.url, environment, parts, stop };
+    return { address: String(address), database, environment, parts, stop };
   } catch (error) {
     await stop();
     throw error;

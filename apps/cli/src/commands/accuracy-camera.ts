@@ -2,90 +2,90 @@ import { mat3 } from 'gl-matrix';
 import { join } from 'node:path';
 import { swayFocal, swayMap, swayOf, SWAY_WIDTH, type Sway } from '@merry-shadow/core/camera/sway';
 import { nearestPeople } from '@merry-shadow/core/measure/measure-marks';
-import { measureMotion, type MotionFigures } from '@merry-shadow/core/measure/measure-motion';
+import { measureMotion } from '@merry-shadow/core/measure/measure-motion';
 import type { Truth } from '@merry-shadow/core/measure/truth';
+import type { Motion } from '@merry-shadow/core/motion/motion';
 import type { Observations } from '@merry-shadow/core/observe/observations';
+import { sampleMotion } from '@merry-shadow/core/passes/sample-motion';
 import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
 import { foundCuts } from '@merry-shadow/core/solve/shots';
-import { solveTake, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
+import { solveTake, type SolvedTake, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 import { measuredClips } from '../measured-clips';
 import { DATA, ROOT } from '../paths';
 
 const DEGREES = 180 / Math.PI;
+/** What each folder of choreographies under `demo` is there to measure. */
+export const CAMERA_CLIPS = ['stillness', 'shots', 'poses'] as const;
+const COLUMNS = [
+  'clip',
+  'camera told',
+  'off, mean',
+  'growth told',
+  'untold',
+  'cuts',
+  'pose',
+  'PA-MPJPE mm (raw)',
+  'whole clip mm (raw)',
+  'movement left in mm',
+  'slide mm/frame',
+];
 
 /**
- * Prints for each clip of a folder what was told of the camera, and the figures of the solve; for each shot of a clip
- * with cuts its own figures, too.
+ * Prints for each clip of a folder what was told of camera, cuts and calibration pose, and the figures of the solve; for
+ * each shot of a clip with cuts its own figures, too; and the mean against the raw network.
  */
-export async function measureCameras(folder: 'stillness' | 'shots'): Promise<void> {
-  process.stdout.write(
-    '| clip | camera told | growth told | untold | cuts | PA-MPJPE mm (raw) | whole clip mm (raw) | left in mm | slide mm/frame |\n|---|---|---|---|---|---|---|---|---|\n',
-  );
+export async function measureCameras(folder: (typeof CAMERA_CLIPS)[number]): Promise<void> {
+  process.stdout.write(line(COLUMNS) + line(COLUMNS.map(() => '---')));
+  const ratios: { pa: number; whole: number }[] = [];
   for await (const { name, tracked, truths } of measuredClips(join(ROOT, 'demo', folder), join(DATA, folder)))
     for (const observations of tracked) {
       // Performers are tracked in the order in which they stand out, not in the script's.
       const counts = nearestPeople(observations, truths);
       const truth = truths[counts.indexOf(Math.max(...counts))];
-      const title = truths.length > 1 ? `${name}, ${truth.performer}` : name;
-      process.stdout.write(row(title, observations, truth));
-      for (const [k, line] of shotRows(observations, truth).entries())
-        process.stdout.write(`| … shot ${k + 1} alone | ${line}`);
+      const solved = solve(observations, truth);
+      const motion = finishedMotion(solved);
+      const raw = measureMotion(solve(observations, truth, { fit: false, smooth: false }).motion, truth);
+      const own = measureMotion(motion, truth);
+      const leftIn = measureMotion(finishedMotion(solve(observations, truth, { steady: false })), truth);
+      const { turn, growth, off } = told(observations, truth);
+      const { pose } = solved.body;
+      ratios.push({ pa: own.paMpjpeMm / raw.paMpjpeMm, whole: own.wholeClipMpjpeMm / raw.wholeClipMpjpeMm });
+      const cells = [
+        truths.length > 1 ? `${name}, ${truth.performer}` : name,
+        `${(turn * DEGREES).toFixed(2)}°`,
+        off === null ? '–' : `${(off * DEGREES).toFixed(2)}°`,
+        `${(growth * 100).toFixed(1)} %`,
+        `${(solved.untold * 100).toFixed(0)} %`,
+        foundCuts(observations).join(' ') || '–',
+        pose ? `${pose.kind} ${pose.from}–${pose.until - 1}, square ${pose.square.toFixed(2)}` : '–',
+        `${own.paMpjpeMm.toFixed(1)} (${raw.paMpjpeMm.toFixed(1)})`,
+        `${own.wholeClipMpjpeMm.toFixed(1)} (${raw.wholeClipMpjpeMm.toFixed(1)})`,
+        leftIn.wholeClipMpjpeMm.toFixed(1),
+        own.footSlideMmPerFrame.toFixed(2),
+      ];
+      process.stdout.write(line(cells) + shotLines(solved.shots, motion, truth));
     }
+  const mean = (key: 'pa' | 'whole'): string =>
+    (ratios.reduce((sum, ratio) => sum + ratio[key], 0) / ratios.length).toFixed(3);
+  process.stdout.write(
+    `\nagainst raw: PA-MPJPE ${mean('pa')}, whole clip ${mean('whole')} (${ratios.length} performers)\n`,
+  );
 }
 
-function row(name: string, observations: Observations, truth: Truth): string {
-  const { turn, growth } = told(observations);
-  const { solved, raw, figures } = measure(observations, truth);
-  const leftIn = measure(observations, truth, { steady: false }).figures;
-  const cells = [
-    name,
-    `${(turn * DEGREES).toFixed(2)}°`,
-    `${(growth * 100).toFixed(1)} %`,
-    `${(solved.untold * 100).toFixed(0)} %`,
-    foundCuts(observations).join(' ') || '–',
-    `${figures.paMpjpeMm.toFixed(1)} (${raw.paMpjpeMm.toFixed(1)})`,
-    `${figures.wholeClipMpjpeMm.toFixed(1)} (${raw.wholeClipMpjpeMm.toFixed(1)})`,
-    leftIn.wholeClipMpjpeMm.toFixed(1),
-    figures.footSlideMmPerFrame.toFixed(2),
-  ];
-  return `| ${cells.join(' | ')} |\n`;
-}
+const line = (cells: readonly string[]): string => `| ${cells.join(' | ')} |\n`;
 
-function measure(
-  observations: Observations,
-  truth: Truth,
-  options: SolveOptions = {},
-): { solved: ReturnType<typeof solveTake>; raw: MotionFigures; figures: MotionFigures } {
+function solve(observations: Observations, truth: Truth, options: SolveOptions = {}): SolvedTake {
   const { width, height, focal } = truth.camera;
   const fieldOfView = 2 * Math.atan(Math.max(width, height) / 2 / focal) * DEGREES;
-  const given = { height: truth.height, fieldOfView, ...options };
-  const solved = solveTake(observations, given);
-  const raw = solveTake(observations, { ...given, fit: false, smooth: false });
-  return {
-    solved,
-    raw: measureMotion(raw.motion, truth),
-    figures: measureMotion(finishedMotion(solved), truth),
-  };
+  return solveTake(observations, { height: truth.height, fieldOfView, ...options });
 }
 
-/** The figures of each shot within the joined take. */
-function shotRows(observations: Observations, truth: Truth): string[] {
-  const { solved } = measure(observations, truth);
-  if (solved.shots.length < 2) return [];
-  const motion = finishedMotion(solved);
-  return solved.shots.map(({ from, until }) => {
+/** The figures of each shot by itself within the joined take; nothing where there is one only. */
+function shotLines(shots: SolvedTake['shots'], motion: Motion, truth: Truth): string {
+  if (shots.length < 2) return '';
+  const lines = shots.map(({ from, until }, i) => {
+    const frames = Float64Array.from({ length: until - from }, (_, k) => from + k);
     const cut = <T>(list: readonly T[]): T[] => list.slice(from, until);
-    const part = {
-      ...motion,
-      frames: until - from,
-      root: motion.root.slice(from * 3, until * 3),
-      rotations: Float32Array.from(
-        motion.skeleton.joints.flatMap((_, joint) => {
-          const at = joint * motion.frames;
-          return [...motion.rotations.subarray((at + from) * 4, (at + until) * 4)];
-        }),
-      ),
-    };
     const own: Truth = {
       ...truth,
       positions: cut(truth.positions),
@@ -94,24 +94,40 @@ function shotRows(observations: Observations, truth: Truth): string[] {
         Object.entries(truth.contacts).map(([name, list]) => [name, cut(list)]),
       ) as Truth['contacts'],
     };
-    const { paMpjpeMm, wholeClipMpjpeMm, footSlideMmPerFrame } = measureMotion(part, own);
-    const cells = ['', '', '', `${from}–${until - 1}`, paMpjpeMm.toFixed(1), wholeClipMpjpeMm.toFixed(1), ''];
-    return `${[...cells, footSlideMmPerFrame.toFixed(2)].join(' | ')} |\n`;
+    const figures = measureMotion(sampleMotion(motion, frames, motion.rate), own);
+    return line([
+      ...[`… shot ${i + 1} alone`, '', '', '', '', `${from}–${until - 1}`, ''],
+      ...[figures.paMpjpeMm.toFixed(1), figures.wholeClipMpjpeMm.toFixed(1), ''],
+      figures.footSlideMmPerFrame.toFixed(2),
+    ]);
   });
+  return lines.join('');
 }
 
-/** The farthest that the picture is said to have turned from the first frame, radians, and to have grown. */
-function told({ frames, width, height, sway }: Observations): { turn: number; growth: number } {
+/**
+ * The farthest that the picture is said to have turned from the first frame, radians, and to have grown; and how far the
+ * direction of the camera is off in the mean, null where it stands still or is another one after a cut. (What a hand shifts a camera shows as a turn.)
+ */
+function told(
+  { frames, width, height, sway, cut }: Observations,
+  { cameraPath }: Truth,
+): { turn: number; growth: number; off: number | null } {
   const focal = swayFocal(width, height);
   let map = mat3.create();
-  let [turn, growth] = [0, 0];
+  let [turn, growth, sum] = [0, 0, 0];
+  const ahead = cameraPath?.[0].slice(9).map((value) => -value);
   for (let frame = 1; frame < frames; frame++) {
     const step = Array.from(sway.subarray(frame * SWAY_WIDTH, (frame + 1) * SWAY_WIDTH)) as unknown as Sway;
-    if (step.some(Number.isNaN)) continue;
-    map = mat3.multiply(mat3.create(), swayMap(step, focal), map);
+    if (!step.some(Number.isNaN)) map = mat3.multiply(mat3.create(), swayMap(step, focal), map);
     const [right, down, round, grown] = swayOf(map, focal);
     turn = Math.max(turn, Math.hypot(right / focal, down / focal, round));
     growth = Math.max(growth, Math.abs(grown));
+    if (!cameraPath || !ahead) continue;
+    // Where what lay straight ahead in the first frame is seen now.
+    const [x, y, z] = [3, 6, 9].map((row) =>
+      [0, 1, 2].reduce((along, k) => along + cameraPath[frame][row + k] * ahead[k], 0),
+    );
+    sum += Math.hypot(right / focal - x / -z, down / focal + y / -z);
   }
-  return { turn, growth };
+  return { turn, growth, off: cameraPath && foundCuts({ cut }).length === 0 ? sum / frames : null };
 }

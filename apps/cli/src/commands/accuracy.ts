@@ -12,7 +12,7 @@ import { readScript } from '@merry-shadow/synth/choreography/script';
 import { setStage } from '@merry-shadow/synth/stage';
 import { measuredClips } from '../measured-clips';
 import { DATA, ROOT } from '../paths';
-import { measureCameras } from './accuracy-camera';
+import { CAMERA_CLIPS, measureCameras } from './accuracy-camera';
 
 /** What the solve is measured with and without. */
 const VARIANTS: Record<string, SolveOptions & { hold?: boolean }> = {
@@ -38,6 +38,7 @@ export function addAccuracy(program: Command): void {
     .option('--fine', 'with the second look at each frame')
     .option('--stillness', 'how well it is told whether the camera stands still or moves (demo/stillness)')
     .option('--shots', 'clips with hard cuts (demo/shots)')
+    .option('--poses', 'clips that begin with a calibration pose, turned or seen from behind (demo/poses)')
     .option('--depth', 'with a simulated depth camera beside the colour camera')
     .action(accuracy);
 }
@@ -45,6 +46,7 @@ export function addAccuracy(program: Command): void {
 interface AccuracyOptions {
   stillness?: boolean;
   shots?: boolean;
+  poses?: boolean;
   demo?: boolean;
   fine?: boolean;
   depth?: boolean;
@@ -52,8 +54,8 @@ interface AccuracyOptions {
 
 async function accuracy(options: AccuracyOptions): Promise<void> {
   const { demo, fine, depth } = options;
-  if (options.stillness) return measureCameras('stillness');
-  if (options.shots) return measureCameras('shots');
+  const camera = CAMERA_CLIPS.find((folder) => options[folder]);
+  if (camera) return measureCameras(camera);
   const scripts = join(ROOT, demo ? 'demo/choreography' : 'demo/trials');
   // What a depth camera saw is not kept with the demo.
   const clips = demo && !depth ? join(ROOT, 'demo/clips') : join(DATA, demo ? 'demo' : 'trials');

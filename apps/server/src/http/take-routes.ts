@@ -28,11 +28,12 @@ export function takeRoutes({ connection, queue, solver }: AppParts) {
     if (!take) throw new AppError('TAKE_NOT_FOUND');
     return take;
   };
-  const readyClip = async (clipId: string, tx: Database = db) => {
-    const [clip] = await tx.select({ name: clips.name, facts: clips.facts }).from(clips).where(eq(clips.id, clipId));
+  const knownClip = async (clipId: string, tx: Database = db) => {
+    const [clip] = await tx.select().from(clips).where(eq(clips.id, clipId));
     if (!clip) throw new AppError('CLIP_NOT_FOUND');
-    if (!clip.facts) throw new AppError('CLIP_NOT_READY');
-    return { name: clip.name, facts: clip.facts };
+    const { name, facts, state } = clip;
+    if (!facts) throw new AppError('CLIP_NOT_READY');
+    return { name, facts, state };
   };
   const capturedRun = async (take: typeof takes.$inferSelect): Promise<typeof runs.$inferSelect> => {
     const run = await newestRun(db, take.id);
@@ -52,8 +53,8 @@ export function takeRoutes({ connection, queue, solver }: AppParts) {
     app.post('/api/clips/:id/takes', async (request, reply) => {
       const { id } = Params.parse(request.params);
       const wanted = NewTake.parse(request.body);
-      const clip = await readyClip(id);
-      checkFrames({ ...wanted, settings: wanted.settings }, clip.facts);
+      const clip = await knownClip(id);
+      checkFrames(wanted, clip.facts);
       const count = (await db.select({ id: takes.id }).from(takes).where(eq(takes.clipId, id))).length;
       const name = wanted.name ?? `${clip.name.replace(/\.[^.]+$/, '')} · take ${count + 1}`;
       const [take] = await db
@@ -76,7 +77,7 @@ export function takeRoutes({ connection, queue, solver }: AppParts) {
       await inTransaction(connection, async (tx) => {
         const [take] = await tx.select().from(takes).where(eq(takes.id, id)).for('update');
         if (!take) throw new AppError('TAKE_NOT_FOUND');
-        const { facts } = await readyClip(take.clipId, tx);
+        const { facts } = await knownClip(take.clipId, tx);
         const { fromFrame = take.fromFrame, untilFrame = take.untilFrame, edits } = change;
         checkFrames({ fromFrame, untilFrame, settings: settings ?? {} }, facts);
         if (edits) checkEdits(edits, { frames: untilFrame - fromFrame, clipFrames: facts.frames, rate: facts.rate });
@@ -96,7 +97,8 @@ export function takeRoutes({ connection, queue, solver }: AppParts) {
 
     app.post('/api/takes/:id/capture', async (request, reply) => {
       const take = await findTake(Params.parse(request.params).id);
-      const { facts } = await readyClip(take.clipId);
+      const { facts, state } = await knownClip(take.clipId);
+      if (state !== 'ready') throw new AppError('CLIP_NOT_READY');
       checkFrames({ fromFrame: take.fromFrame, untilFrame: take.untilFrame, settings: {} }, facts);
       const { hands, face, performer, fine } = TakeSettings.parse(take.settings);
       const { fromFrame, untilFrame } = take;

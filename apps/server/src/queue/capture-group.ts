@@ -71,7 +71,7 @@ async function claim(
   if (!lock) return null;
   try {
     const [row] = await db
-      .select({ run: runs, take: takes, hash: clips.hash })
+      .select({ run: runs, take: takes, hash: clips.hash, clip: clips.state })
       .from(runs)
       .innerJoin(takes, eq(runs.takeId, takes.id))
       .innerJoin(clips, eq(takes.clipId, clips.id))
@@ -80,8 +80,15 @@ async function claim(
       .select({ first: pieces.first, frames: pieces.frames })
       .from(pieces)
       .where(eq(pieces.runId, runId));
-    if (row && states.includes(row.run.state))
-      return { ...row, lock, stored: new Map(kept.map((piece) => [piece.first, piece.frames])) };
+    // A clip that is prepared once more is waited for: the run is taken up again by and by.
+    if (row && row.clip === 'ready' && states.includes(row.run.state))
+      return {
+        run: row.run,
+        take: row.take,
+        hash: row.hash,
+        lock,
+        stored: new Map(kept.map((piece) => [piece.first, piece.frames])),
+      };
   } catch (error) {
     await lock.release();
     throw error;

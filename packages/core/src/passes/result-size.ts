@@ -12,23 +12,17 @@ export class ResultTooLongError extends Error {
   override name = 'ResultTooLongError';
 }
 
-/** How many frames of which rate the steps that change the timing make of a motion. */
-export function resultLength(motion: MotionLength, steps: readonly PassStep[]): MotionLength {
-  return steps.reduce<MotionLength>(
-    (length, step) => {
-      const pass = passNamed(step.pass);
-      if (!pass.length || step.muted || step.strength === 0) return length;
-      return pass.length(length, pass.options.parse(step.options));
-    },
-    { frames: motion.frames, rate: motion.rate },
-  );
-}
-
-/** @throws ResultTooLongError before anything is made, when the steps would make far more frames than there are. */
+/**
+ * Checks how long a motion becomes before anything is made of it.
+ * @param steps those that change the timing are asked for the length that they make.
+ * @throws ResultTooLongError when they would make far more frames than there are.
+ */
 export function checkResultLength(motion: MotionLength, steps: readonly PassStep[]): void {
-  let length: MotionLength = motion;
+  let length = motion;
   for (const step of steps) {
-    length = resultLength(length, [step]);
+    const pass = passNamed(step.pass);
+    if (!pass.length || step.muted || step.strength === 0) continue;
+    length = pass.length(length, pass.options.parse(step.options));
     if (length.frames <= Math.max(MOST_FRAMES, motion.frames)) continue;
     const size = Math.round((length.frames * FRAME_BYTES) / 1e6);
     throw new ResultTooLongError(

@@ -53,7 +53,7 @@ export class TakeEvaluator {
       key: JSON.stringify(step),
       run: (current: Motion): Motion => runPass(current, step, { bridged }),
     });
-    checkResultLength(motion, passes.filter(last));
+    checkResultLength(motion, passes);
     const held = plants ?? plantsFrom(contacts);
     const untimed = passes.filter((step) => !last(step)).length + 1;
     const wanted = [

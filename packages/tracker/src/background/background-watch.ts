@@ -65,7 +65,8 @@ export class BackgroundWatch {
 
   /**
    * @param people where people are in this picture or were in the last one.
-   * @returns how the camera moved since the picture before, as the last entry; NaN where nothing in the picture tells it. Where a movement is proven only now, the entries before it are those of the pictures before.
+   * @returns how the camera moved since the picture before, as the last entry; NaN where nothing in the picture tells it.
+   * Where a movement is proven only now, the entries before it are those of the pictures before.
    */
   next(picture: Picture, people: readonly Box[]): Sway[] {
     fillLevels(picture, this.levels);

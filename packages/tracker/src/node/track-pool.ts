@@ -5,6 +5,7 @@ import type { Guide } from '../people/guide';
 import type { FrameSource } from './frames';
 import type { Segment } from './segments';
 import type { SegmentResult } from './track-segment';
+import { takeTurn } from './turns';
 
 /** Track one segment of a take. */
 export interface SegmentJob extends CapturedParts {
@@ -87,15 +88,7 @@ export class TrackPool {
     if (this.waiting.length === 0) return;
     const worker = this.idle.pop() ?? (this.all.length < this.threads ? this.start() : null);
     if (!worker) return;
-    this.give(worker, this.nextInTurn());
-  }
-
-  /** Takes take turns: of what waits, the first one of the take that has the fewest threads now. */
-  private nextInTurn(): Waiting {
-    const share = (task: Waiting): number => this.active.filter((source) => source === sourceOf(task)).length;
-    const chosen = this.waiting.reduce((best, task) => (share(task) < share(best) ? task : best));
-    this.waiting.splice(this.waiting.indexOf(chosen), 1);
-    return chosen;
+    this.give(worker, takeTurn(this.waiting, this.active, sourceOf));
   }
 
   private start(): Worker {
