@@ -81,6 +81,11 @@ test('a file that could not be sent stays with its sentence, and can be sent aga
   await page.goto('/footage');
   await page.getByTestId('footage-files').setInputFiles(path);
   await expect(page.getByRole('alert').filter({ hasText: sentence })).toBeVisible();
+  // It stays, whichever room one goes to meanwhile.
+  await page.getByRole('link', { name: 'Takes' }).click();
+  await expect(page.getByRole('heading', { name: 'Takes' })).toBeVisible();
+  await page.getByRole('link', { name: 'Footage' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: sentence })).toBeVisible();
   await page.unroute('**/api/clips');
   await page.getByRole('button', { name: 'Send foghorn.mp4 again' }).click();
   await expect(page.getByRole('article').filter({ hasText: 'foghorn.mp4' })).toContainText('0.40 s');

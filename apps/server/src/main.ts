@@ -7,21 +7,13 @@ import { buildApp } from './http/app';
 import { cleanLeftovers } from './media/leftovers';
 import { Queue } from './queue/queue';
 import { networkCache, readSettings } from './settings';
-import { shortMessage } from './shell/errors-in-words';
+import { complaintsOf } from './shell/complaints';
 import { stopWithin } from './shell/stop-within';
 import { SolvePool } from './solve/solve-pool';
 
 /** The server process: HTTP on loopback. Prints its address as JSON to the parent process. */
 const settings = readSettings();
-const complain = (error: unknown): void => void process.stderr.write(`server: ${shortMessage(error)}\n`);
-// When the database goes away while a job is being finished, the queue library leaves its own promise
-// unhandled. That must not end the process: the run is taken up again once the database is back.
-process.on('unhandledRejection', complain);
-// Whoever can't be helped ends with a line, and is started again.
-process.on('uncaughtException', (error) => {
-  complain(error);
-  process.exit(1);
-});
+const complain = complaintsOf('server');
 const connection = connect(settings.database, complain);
 await migrateDatabase(connection, settings.root);
 const locks = new Locks(settings.database, complain);

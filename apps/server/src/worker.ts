@@ -8,24 +8,16 @@ import { prepareJob } from './queue/prepare-job';
 import { Queue } from './queue/queue';
 import type { WorkerTools } from './queue/worker-tools';
 import { networkCache, readSettings } from './settings';
-import { shortMessage } from './shell/errors-in-words';
+import { complaintsOf } from './shell/complaints';
 import { stopWithin } from './shell/stop-within';
 import { SolvePool } from './solve/solve-pool';
 
 /** A worker process: prepares clips and captures takes, short and long ones beside each other. */
 const ADOPT_MS = 2000;
 const settings = readSettings();
-const complain = (error: unknown): void => void process.stderr.write(`worker: ${shortMessage(error)}\n`);
+const complain = complaintsOf('worker');
 // The interface comes first on a small machine.
 setPriority(5);
-// When the database goes away while a job is being finished, the queue library leaves its own promise
-// unhandled. That must not end the process: the run is taken up again once the database is back.
-process.on('unhandledRejection', complain);
-// Whoever can't be helped ends with a line, and is started again.
-process.on('uncaughtException', (error) => {
-  complain(error);
-  process.exit(1);
-});
 const connection = connect(settings.database, complain);
 const stopping = new AbortController();
 const tools: WorkerTools = {

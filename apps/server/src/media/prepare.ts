@@ -9,7 +9,10 @@ import { needRoom, NoRoomError } from './room';
 
 /** The longest side of the prepared picture. */
 const LONGEST = 1920;
-/** Bytes that a prepared pixel takes at most, as measured on grainy footage at this quality. */
+/**
+ * Bytes that a prepared pixel usually takes: 0.014 to 0.035 on clean clips of ours, 0.09 and more on grainy ones. Room is looked
+ * for with this; footage that takes more is told when the disk is full in the middle of it.
+ */
 const BYTES_PER_PIXEL = 0.04;
 
 /** What is needed to prepare a clip. */

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { plural } from '../shell/words';
 import { useProduction } from '../stores/production';
+import { useSending } from '../stores/sending';
 import ClipCard from './ClipCard.vue';
 import DropZone from './DropZone.vue';
-import { useSending } from './sending';
 import SendingList from './SendingList.vue';
 
 const production = useProduction();
-const { files, progress, add, cancel, remove, again } = useSending(() => production.watch());
+const sending = useSending();
 </script>
 
 <template>
@@ -16,8 +16,18 @@ const { files, progress, add, cancel, remove, again } = useSending(() => product
       <h1>Footage</h1>
       <span v-if="production.clips.length" class="quiet number">{{ plural(production.clips.length, 'clip') }}</span>
     </div>
-    <DropZone :roomy="production.loaded && production.clips.length === 0" :sending="progress" @files="add" />
-    <SendingList v-if="files.length" :files="files" @cancel="cancel" @remove="remove" @again="again" />
+    <DropZone
+      :roomy="production.loaded && production.clips.length === 0"
+      :sending="sending.progress"
+      @files="sending.add"
+    />
+    <SendingList
+      v-if="sending.files.length"
+      :files="sending.files"
+      @cancel="sending.cancel"
+      @remove="sending.remove"
+      @again="sending.again"
+    />
     <div class="cards">
       <ClipCard v-for="clip in production.clips" :key="clip.id" :clip="clip" />
     </div>

@@ -2,7 +2,7 @@
 import { PhArrowClockwise, PhX } from '@phosphor-icons/vue';
 import { computed } from 'vue';
 import { bytes, plural } from '../shell/words';
-import type { SentFile } from './sending';
+import type { SentFile } from '../stores/sending';
 
 const props = defineProps<{ files: SentFile[] }>();
 const emit = defineEmits<{ cancel: [id: number]; remove: [id: number]; again: [id: number] }>();

@@ -1,5 +1,7 @@
+import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import { sendFile } from '../api/client';
+import { useProduction } from './production';
 
 /** Files that are sent at the same time. */
 const AT_ONCE = 3;
@@ -19,10 +21,10 @@ export interface SentFile {
 
 /**
  * Sends any number of files, each with a request of its own, a few at a time. What was brought in leaves the
- * list; what was not stays in it with a sentence until it is sent again or put away.
- * @param onBroughtIn after each file.
+ * list; what was not stays in it with a sentence until it is sent again or put away, whichever room one is in meanwhile.
  */
-export function useSending(onBroughtIn: () => unknown) {
+export const useSending = defineStore('sending', () => {
+  const production = useProduction();
   const files = ref<SentFile[]>([]);
   let newest = 0;
   const open = computed(() => files.value.filter((item) => item.state !== 'failed'));
@@ -59,7 +61,7 @@ export function useSending(onBroughtIn: () => unknown) {
     try {
       await sendFile(item.file, (bytes) => (item.sent = bytes), item.stop.signal);
       remove(item.id);
-      await onBroughtIn();
+      await production.watch();
     } catch (error) {
       item.state = 'failed';
       item.problem = (error as Error).message;
@@ -86,4 +88,4 @@ export function useSending(onBroughtIn: () => unknown) {
   }
 
   return { files, progress, add, cancel, remove, again };
-}
+});
