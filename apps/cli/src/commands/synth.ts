@@ -1,9 +1,11 @@
 import type { Command } from 'commander';
-import { readFile } from 'node:fs/promises';
-import { basename, extname } from 'node:path';
+import { existsSync } from 'node:fs';
+import { readdir, readFile } from 'node:fs/promises';
+import { basename, extname, join } from 'node:path';
 import { numberBetween } from '../numbers';
 import { recordedScript } from '@merry-shadow/synth/recording/recorded-script';
 import { makeClip } from '@merry-shadow/synth/make-clip';
+import { populationClip } from '@merry-shadow/synth/population/clip';
 
 interface SynthOptions {
   to: string;
@@ -12,6 +14,24 @@ interface SynthOptions {
   motion?: string;
   height?: number;
   seconds?: number;
+  population?: number;
+  seed: number;
+  motions?: string;
+}
+
+/** Clips of a population that are not there yet; what was interrupted goes on. */
+async function makePopulation(count: number, { to, seed, workers, depth, motions }: SynthOptions): Promise<void> {
+  const files = motions ? (await readdir(motions)).filter((file) => /\.bvh$/i.test(file)).sort() : [];
+  if (motions && files.length === 0) throw new Error(`There are no recorded motions (BVH) in ${motions}.`);
+  const recordings = await Promise.all(
+    files.map(async (file) => ({ name: file, bvh: await readFile(join(motions as string, file), 'utf8') })),
+  );
+  for (let index = 0; index < count; index++) {
+    const script = populationClip(seed, index, recordings);
+    if (existsSync(join(to, `${script.name}.truth.json`))) continue;
+    const { video } = await makeClip(JSON.stringify(script), to, { workers, depth });
+    process.stdout.write(`${video}\n`);
+  }
 }
 
 /** The choreography that is asked for, as text. */
@@ -37,10 +57,23 @@ export function addSynth(program: Command): void {
     )
     .option('--height <metres>', 'height of that performer', numberBetween('--height', 1.2, 2.2))
     .option('--seconds <n>', 'the longest that is taken of the recording', numberBetween('--seconds', 0.1, 1800))
+    .option(
+      '--population <n>',
+      'instead: so many clips of people of all kinds, drawn at random: bodies, clothes, moves, rooms, light and lenses',
+      numberBetween('--population', 1, 10_000),
+    )
+    .option('--seed <n>', 'which population', numberBetween('--seed', 0, 100_000), 1)
+    .option('--motions <dir>', 'recorded motions (BVH) that some of a population perform')
     .option('--depth', 'what a depth camera would have seen, too: NAME.depth.mkv')
     .requiredOption('--to <dir>', 'folder for NAME.mp4 and NAME.truth.json')
     .option('--workers <n>', 'threads that draw', (value) => Math.max(1, Number.parseInt(value, 10) || 1), 2)
     .action(async (script: string | undefined, options: SynthOptions) => {
+      if (options.population !== undefined) {
+        if (script !== undefined || options.motion !== undefined)
+          throw new Error('A population is drawn at random: name no choreography and no recorded motion with it.');
+        await makePopulation(Math.round(options.population), options);
+        return;
+      }
       const text = await choreography(script, options);
       const show = process.stderr.isTTY;
       const made = await makeClip(text, options.to, {

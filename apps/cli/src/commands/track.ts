@@ -34,7 +34,7 @@ interface TrackOptions {
   marks?: string;
   from?: number;
   until?: number;
-  height?: number;
+  height?: (number | undefined)[];
   fov?: number;
   tilt?: number;
   steady: boolean;
@@ -60,7 +60,11 @@ export function addTrack(program: Command): void {
     .option('--marks <file>', 'write only the marks, to this file')
     .option('--from <seconds>', 'in point', numberBetween('--from', 0, 1e6))
     .option('--until <seconds>', 'out point', numberBetween('--until', 0, 1e6))
-    .option('--height <metres>', "the performer's height", numberBetween('--height', 0.5, 2.6))
+    .option(
+      '--height <metres>',
+      "the performer's height; of several performers their heights in order, with commas between and nothing for who is not known",
+      heightsOf,
+    )
     .option('--fov <degrees>', "the camera's view across the long side of the picture", numberBetween('--fov', 5, 150))
     .option('--no-steady', 'leave in what the camera moved, which is taken out otherwise')
     .option('--tilt <degrees>', 'how far the camera looks down; found if left out', numberBetween('--tilt', -60, 60))
@@ -201,6 +205,12 @@ async function guidesFor(pool: TrackPool, source: OpenedClip['source'], wanted: 
   return people.slice(0, wanted).map((_, i) => guideFor(people, i));
 }
 
+/** Reads heights in the order of the performers. @throws Error naming the option. */
+function heightsOf(text: string): (number | undefined)[] {
+  const read = numberBetween('--height', 0.5, 2.6);
+  return text.split(',').map((part) => (part.trim() === '' ? undefined : read(part)));
+}
+
 const seconds = (ms: number): number => Number((ms / 1000).toFixed(3));
 const count = (presence: Float32Array, above = 0): number => presence.filter((value) => value > above).length;
 
@@ -237,17 +247,13 @@ async function track(path: string, options: TrackOptions): Promise<void> {
   };
   if (depth) report.depth = basename(depth.path);
   const takes: TakeReport[] = [];
-  for (const [i, seen] of observed.entries()) {
-    const sized = seen.width === clip.size.width ? seen : scalePicture(seen, clip.size.width, clip.size.height);
-    takes.push(
-      await writeTake(
-        i + 1,
-        clip.name,
-        { ...sized, rate },
-        { ...options, fov: options.fov ?? clip.fieldOfView ?? undefined },
-      ),
-    );
-  }
+  const { width, height } = clip.size;
+  const sized = observed.map((seen) => ({
+    ...(seen.width === width ? seen : scalePicture(seen, width, height)),
+    rate,
+  }));
+  const fov = options.fov ?? clip.fieldOfView ?? undefined;
+  for (const i of sized.keys()) takes.push(await writeTake(i, clip.name, sized, { ...options, fov }));
   Object.assign(report, takes.length === 1 ? takes[0] : { takes });
   if (options.to) await writeFile(join(options.to, 'report.json'), JSON.stringify(report, null, 2));
   if (options.json) process.stdout.write(`${JSON.stringify(report, null, 2)}\n`);
@@ -284,13 +290,16 @@ interface TakeReport {
 const writeMarks = (path: string, name: string, observations: Observations): Promise<void> =>
   pipeline(Readable.from(marksFileText(name, observations)), createWriteStream(path));
 
-/** Writes one performer's files. @param number 1 for the first performer. */
+/** Writes one performer's files. @param index which of the performers, who share one world. */
 async function writeTake(
-  number: number,
+  index: number,
   clip: string,
-  observations: Observations,
+  performers: readonly Observations[],
   options: TrackOptions,
 ): Promise<TakeReport> {
+  const number = index + 1;
+  const observations = performers[index];
+  const heights = options.height ?? [];
   const { hands, face, presence } = observations;
   const report: TakeReport = {
     seen: count(presence, 0.5),
@@ -312,7 +321,8 @@ async function writeTake(
       throw new Error(`--calibration must name a frame of the take: 0 to ${observations.frames - 1}.`);
     const begin = performance.now();
     const solved = solveTake(observations, {
-      height: options.height,
+      height: heights[index],
+      others: performers.flatMap((footage, i) => (i === index ? [] : [{ footage, height: heights[i] }])),
       fieldOfView: options.fov,
       tilt: options.tilt,
       steady: options.steady,

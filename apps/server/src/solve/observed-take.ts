@@ -1,9 +1,9 @@
-import { and, desc, eq } from 'drizzle-orm';
+import { and, asc, desc, eq, ne } from 'drizzle-orm';
 import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes';
 import { TakeSettings } from '@merry-shadow/contracts/take';
 import { joinPieces, type Observations } from '@merry-shadow/core/observe/observations';
 import type { Database } from '../database/connect';
-import { pieces, runs, type takes } from '../database/schema';
+import { pieces, runs, takes } from '../database/schema';
 
 type TakeRow = typeof takes.$inferSelect;
 
@@ -24,4 +24,43 @@ export async function observedIn(db: Database, runId: string, take: TakeRow): Pr
   const whole = joinPieces(rows.map((row) => ({ first: row.first, observations: observationsFromBytes(row.data) })));
   // Slow-motion footage holds more frames for a second of life than for a second of film.
   return { ...whole, rate: whole.rate * TakeSettings.parse(take.settings).slowMotion };
+}
+
+/** Another performer of the same frames: the run that saw them, and how tall they are said to be. */
+export interface Companion {
+  run: typeof runs.$inferSelect;
+  take: TakeRow;
+  height: number | undefined;
+}
+
+/** The most companions that are asked. */
+const MOST_COMPANIONS = 5;
+
+/** Who else was captured in just the frames of a run: newest finished runs of other takes of its clip, in the order of the takes. */
+export async function companionsOf(
+  db: Database,
+  { fromFrame, untilFrame }: Pick<typeof runs.$inferSelect, 'fromFrame' | 'untilFrame'>,
+  take: TakeRow,
+): Promise<Companion[]> {
+  const { slowMotion } = TakeSettings.parse(take.settings);
+  const rows = await db
+    .select({ run: runs, take: takes })
+    .from(runs)
+    .innerJoin(takes, eq(runs.takeId, takes.id))
+    .where(
+      and(
+        eq(takes.clipId, take.clipId),
+        ne(takes.id, take.id),
+        eq(runs.state, 'done'),
+        eq(runs.fromFrame, fromFrame),
+        eq(runs.untilFrame, untilFrame),
+      ),
+    )
+    .orderBy(asc(takes.createdAt), asc(takes.id), desc(runs.createdAt));
+  const newest = rows.filter((row, i) => i === 0 || rows[i - 1].take.id !== row.take.id);
+  return newest
+    .map((row) => ({ ...row, settings: TakeSettings.parse(row.take.settings) }))
+    .filter(({ settings }) => settings.slowMotion === slowMotion)
+    .slice(0, MOST_COMPANIONS)
+    .map(({ run, take: other, settings }) => ({ run, take: other, height: settings.height ?? undefined }));
 }

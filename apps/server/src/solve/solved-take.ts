@@ -4,12 +4,12 @@ import { TakeSettings } from '@merry-shadow/contracts/take';
 import { SOLVE_VERSION, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 import type { Database } from '../database/connect';
 import { clips, motions, type runs, type takes } from '../database/schema';
-import { observedIn } from './observed-take';
+import { companionsOf, observedIn } from './observed-take';
 import { Shared } from './shared';
 import type { SolvePool } from './solve-pool';
 
 /** A run whose motion is asked for. */
-type SolvedRun = Pick<typeof runs.$inferSelect, 'id' | 'fromFrame'>;
+type SolvedRun = Pick<typeof runs.$inferSelect, 'id' | 'fromFrame' | 'untilFrame'>;
 
 /** Solves that are under way in this process: who asks for the same one waits for it. */
 const underWay = new Shared<Buffer>();
@@ -40,8 +40,12 @@ export async function solvedBytes(
     ...(cuts && { cuts: cuts.map((frame) => frame - run.fromFrame) }),
     manner,
   };
+  // Who was captured in the same frames shares camera, floor and scale.
+  const companions = await companionsOf(db, run, take);
   const madeFrom = createHash('sha256')
-    .update(JSON.stringify([SOLVE_VERSION, options, slowMotion]))
+    .update(
+      JSON.stringify([SOLVE_VERSION, options, slowMotion, companions.map(({ run: { id }, height }) => [id, height])]),
+    )
     .digest('hex');
   const [kept] = await db.select().from(motions).where(eq(motions.runId, runId));
   if (kept?.madeFrom === madeFrom) return kept.data;
@@ -49,6 +53,13 @@ export async function solvedBytes(
 
   async function make(unwanted: AbortSignal): Promise<Buffer> {
     const observations = await observedIn(db, runId, take);
+    if (companions.length > 0)
+      options.others = await Promise.all(
+        companions.map(async (other) => ({
+          footage: await observedIn(db, other.run.id, other.take),
+          height: other.height,
+        })),
+      );
     const data = Buffer.from(await solver.run({ solve: { observations, options } }, unwanted));
     await db
       .insert(motions)

@@ -1,13 +1,11 @@
 import { quat, vec3 } from 'gl-matrix';
 import { DEFAULT_FIELD_OF_VIEW, focalFromFieldOfView, type PinholeCamera } from '../camera/pinhole';
-import { solePoints, soleTrack, type SolePoint } from '../ground/floor';
+import { solePoints, soleTrack } from '../ground/floor';
 import { handRests } from '../ground/hand-rests';
 import type { Resting } from '../ground/plants';
 import { settleOnFloor } from '../ground/settle';
-import { humanoidSkeleton } from '../motion/humanoid';
-import { alignSigns, emptyPose, poseAt, readRotation, restMotion, writeRotation, type Motion } from '../motion/motion';
-import { jointIndex } from '../motion/skeleton';
-import { isSeen, MARK_COUNT, type BodyObservations, type MarkName } from '../observe/body';
+import { alignSigns, readRotation, writeRotation, type Motion } from '../motion/motion';
+import type { BodyObservations } from '../observe/body';
 import type { SolvedFootage } from '../observe/slice-footage';
 import { cameraTurns, untoldShare, widestTurn, withSteadyView } from '../observe/steady-view';
 import { withLegsApart } from '../observe/untangle-legs';
@@ -18,28 +16,22 @@ import { easeMotion } from './ease';
 import { withFeetAhead } from './feet-ahead';
 import { agilities } from './fit/agility';
 import { findContacts } from './fit/contacts';
-import { pictureRun } from './fit/sole-picture';
+import { pictureRun, SOLE_MARKS } from './fit/sole-picture';
 import { levelFloor } from './fit/floor-plane';
 import { fitTake } from './fit/fit-take';
 import { FIT_WEIGHTS } from './fit/evidence';
 import { prepareHinges, restoreLimbs } from './fit/hinges';
 import { keepOnSpot, seat, withoutLegs } from './manner';
-import { MARK_OFFSETS } from './joint-offsets';
 import { withoutLean } from './network-lean';
-import { PoseFromPoints } from './pose-from-points';
 import type { MeasuredBody } from './proportions';
-import { SolveError, type SolvedTake, type SolveOptions } from './solved';
-import { closerLook } from './closer-look';
-import { placeBody, PLACING } from './root-path';
+import type { SolvedTake, SolveOptions } from './solved';
+import { bridgeGaps, firstEstimate, type SeenBody } from './first-estimate';
+import { peopleGround, type PeopleGround } from './people-ground';
+import { standingSoles } from './standing';
 import { uprightTurn } from './upright';
 
 /** What was seen in a shot, as a camera would have seen it that stands still. */
-export interface SeenShot {
-  /** With hands and face. */
-  steady: SolvedFootage;
-  /** The body, with legs and feet told apart. */
-  observations: SolvedFootage;
-  focal: number;
+export interface SeenShot extends SeenBody {
   /** See `SolvedTake`. */
   turned: number;
   untold: number;
@@ -54,6 +46,20 @@ export function observeShot(footage: SolvedFootage, options: SolveOptions): Seen
   return { steady, observations, focal, turned: widestTurn(turns), untold: untoldShare(footage) };
 }
 
+/** The floor of a shot as its people tell it; shared where all who are seen in it stand in one world. */
+export type ShotGround = PeopleGround & { shared: boolean };
+
+/** Second stage: floor and camera of a shot from all who are seen in it; null where the tilt is given or nobody stands. */
+export function groundOfShot(
+  seen: SeenShot,
+  others: readonly (SeenShot & { height?: number })[],
+  { height, tilt, manner }: SolveOptions,
+): ShotGround | null {
+  if (tilt !== undefined || manner === 'seated') return null;
+  const ground = peopleGround([{ observations: seen.observations, height }, ...others], seen.focal);
+  return ground && { ...ground, shared: others.length > 0 };
+}
+
 /** What one shot is solved to; the rest of a solved take is joined from all shots. */
 export type ShotSolution = Pick<SolvedTake, 'motion' | 'camera' | 'bridged' | 'contacts'>;
 
@@ -65,35 +71,12 @@ export type ShotSolution = Pick<SolvedTake, 'motion' | 'camera' | 'bridged' | 'c
 export function solveShot(
   { steady, observations, focal }: SeenShot,
   body: MeasuredBody,
+  ground: ShotGround | null,
   options: SolveOptions,
 ): ShotSolution {
   const seated = options.manner === 'seated';
   const { frames, rate, width, height } = observations;
-  const seen = Array.from({ length: frames }, (_, frame) => frame).filter((frame) => isSeen(observations, frame));
-  if (seen.length === 0) throw new SolveError('Nobody was seen in this take, so there is no motion to make.');
-  const skeleton = humanoidSkeleton(body.proportions);
-  const motion = restMotion(skeleton, frames, rate);
-  const poser = new PoseFromPoints(skeleton);
-  const pose = emptyPose(skeleton);
-  const placing = PLACING.map(([, joint]) => jointIndex(skeleton, joint));
-  const placed = new Uint8Array(frames);
-  for (const frame of seen) {
-    poser
-      .solve(observations.world, frame * MARK_COUNT * 3, closerLook(steady, frame))
-      .forEach((turn, joint) => writeRotation(motion, joint, frame, turn));
-    motion.root.fill(0, frame * 3, frame * 3 + 3);
-    poseAt(motion, frame, pose);
-    const place = placeBody(
-      observations,
-      frame,
-      networkPoints(pose.positions, placing, body.proportions.height),
-      focal,
-    );
-    if (!place) continue;
-    motion.root.set(place, frame * 3);
-    placed[frame] = 1;
-  }
-  if (!placed.includes(1)) throw new SolveError('The body was never seen well enough to place it in the room.');
+  const { motion, placed } = firstEstimate({ steady, observations, focal }, body);
   const bridged = bridgeGaps(motion, placed);
   // Depth is the weak axis: it gets the strongest smoothing.
   const path = gaussianColumns(motion.root, 3, 0.05 * rate);
@@ -103,7 +86,9 @@ export function solveShot(
 
   const up =
     options.tilt === undefined
-      ? uprightTurn(observations, observations.world)
+      ? ground
+        ? quat.rotationTo([0, 0, 0, 1], ground.up, [0, 1, 0])
+        : uprightTurn(observations, observations.world)
       : quat.setAxisAngle([0, 0, 0, 1], [1, 0, 0], (-options.tilt * Math.PI) / 180);
   const camera = toWorld(motion, up, focal, width, height);
   alignSigns(motion);
@@ -127,6 +112,7 @@ export function solveShot(
     withoutLean(observations),
     body,
     seated ? { ...options, contacts: false } : options,
+    ground,
   );
   if (seated) {
     const motion = seat(fitted.motion);
@@ -150,13 +136,10 @@ const ROUNDS = [
   { steps: 4, slack: 1, damping: 20 },
 ] as const;
 
-/** The mark that shows each sole point. */
-const SOLE_MARKS = {
-  leftHeel: 'leftHeel',
-  leftToe: 'leftFootIndex',
-  rightHeel: 'rightHeel',
-  rightToe: 'rightFootIndex',
-} as const satisfies Record<SolePoint['name'], MarkName>;
+/** How surely people must tell pitch (radians) and height of the camera (a part of it) for them to be placed by their feet. */
+const GROUND_TOLD = { pitch: 0.05, height: 0.15 };
+/** How far soles that rest in the picture may be off the floor, and travel in a frame, at the start: metres. */
+const STANDING = 0.03;
 
 /** The fit in three rounds: without a floor, with it and the contacts that were found, and once more. */
 function fitWhole(
@@ -165,12 +148,14 @@ function fitWhole(
   observations: BodyObservations,
   body: MeasuredBody,
   options: SolveOptions,
+  ground: ShotGround | null,
 ): Pick<SolvedTake, 'motion' | 'camera' | 'contacts'> {
   const weights = { ...FIT_WEIGHTS, ...options.weights };
   const prepared = prepareHinges(start);
   const { motion } = prepared;
   let camera = first;
-  const findsTilt = options.tilt === undefined;
+  // In a shared world nobody tilts the floor by their own feet alone.
+  const findsTilt = options.tilt === undefined && !ground?.shared;
   const evidence = {
     observations,
     agilities: agilities(observations, body.scale),
@@ -178,11 +163,24 @@ function fitWhole(
     height: body.proportions.height,
     weights,
   };
-  fitTake(motion, { ...evidence, camera, contacts: null, slack: START.slack, damping: START.damping }, START.steps);
+  const told = ground && groundIsTold(ground);
+  if (told) camera = ontoGround(motion, camera, ground);
+  fitTake(
+    motion,
+    {
+      ...evidence,
+      camera,
+      contacts: told ? standingSoles(motion, observations) : null,
+      weights: { ...weights, floor: STANDING, rest: STANDING },
+      slack: START.slack,
+      damping: START.damping,
+    },
+    START.steps,
+  );
   let contacts: SolvedTake['contacts'] = null;
   const picture = solePoints(motion).map(({ name }) => pictureRun(observations, SOLE_MARKS[name]));
   for (const { steps, slack, damping } of ROUNDS) {
-    camera = levelFloor(motion, camera, findsTilt);
+    camera = levelFloor(motion, camera, findsTilt, ground?.pitchDoubt);
     const points = solePoints(motion);
     const found =
       options.contacts === false
@@ -200,16 +198,41 @@ function fitWhole(
     fitTake(motion, { ...evidence, camera, contacts: found, slack, damping }, steps);
     contacts = found && (Object.fromEntries(points.map(({ name }, i) => [name, found[i]])) as Resting<Float64Array>);
   }
-  camera = overOrigin(motion, levelFloor(motion, camera, findsTilt));
+  camera = overOrigin(
+    motion,
+    levelFloor(motion, camera, findsTilt, ground?.pitchDoubt),
+    ground?.shared ? ground : null,
+  );
   restoreLimbs(prepared);
   alignSigns(motion);
   easeMotion(motion);
   return { motion, camera, contacts: contacts && { ...contacts, ...handRests(motion, observations) } };
 }
 
-/** Shifts motion and camera together along the floor so that the hips start over the origin. Changes the motion in place. */
-function overOrigin(motion: Motion, camera: PinholeCamera): PinholeCamera {
-  const [x, z] = [motion.root[0], motion.root[2]];
+/** True where people tell the floor well enough to be placed by their feet. */
+function groundIsTold({ pitchDoubt, heightDoubt }: PeopleGround): boolean {
+  return pitchDoubt < GROUND_TOLD.pitch && heightDoubt < GROUND_TOLD.height;
+}
+
+/** Lifts motion and camera together so that the camera is as high above y = 0 as above the floor. Changes the motion in place. */
+function ontoGround(motion: Motion, camera: PinholeCamera, ground: PeopleGround): PinholeCamera {
+  const [x, y, z] = camera.position;
+  const lift = ground.cameraHeight - y;
+  for (let frame = 0; frame < motion.frames; frame++) motion.root[frame * 3 + 1] += lift;
+  return { ...camera, position: [x, y + lift, z] };
+}
+
+/**
+ * Shifts motion and camera together along the floor so that the hips start over the origin, or, in a shared world, so that the origin lies
+ * amid all who are seen. Changes the motion in place.
+ */
+function overOrigin(motion: Motion, camera: PinholeCamera, world: ShotGround | null): PinholeCamera {
+  const middle =
+    world &&
+    [0, 2].map((k) =>
+      [0, 3, 6].reduce((sum, row, i) => sum + camera.axes[row + k] * world.middle[i], camera.position[k]),
+    );
+  const [x, z] = middle ?? [motion.root[0], motion.root[2]];
   for (let frame = 0; frame < motion.frames; frame++) {
     motion.root[frame * 3] -= x;
     motion.root[frame * 3 + 2] -= z;
@@ -226,44 +249,6 @@ function viewOf(motion: Motion, camera: PinholeCamera): number[] {
     [mean[0] - camera.position[0], mean[1] - camera.position[1], mean[2] - camera.position[2]],
   );
   return [...line];
-}
-
-/** Joints where the network sees them: ankles higher. */
-function networkPoints(positions: Float64Array, placing: readonly number[], height: number): number[][] {
-  const at = (joint: number): vec3 => [positions[joint * 3], positions[joint * 3 + 1], positions[joint * 3 + 2]];
-  const towards = (from: vec3, to: vec3, metres: number): vec3 => {
-    const line = vec3.subtract([0, 0, 0], to, from);
-    return vec3.scaleAndAdd([0, 0, 0], from, vec3.normalize(line, line), metres);
-  };
-  return PLACING.map(([, joint], i) => {
-    const point = at(placing[i]);
-    if (joint.endsWith('Foot')) return [...towards(point, at(placing[i - 1]), MARK_OFFSETS.Ankle[1] * height)];
-    return [...point];
-  });
-}
-
-/** Fills frames without a place from their neighbours: straight between, held at the ends. */
-function bridgeGaps(motion: Motion, placed: Uint8Array): Uint8Array {
-  const bridged = placed.map((flag) => 1 - flag);
-  const good = Array.from(placed.keys()).filter((frame) => placed[frame]);
-  const a: quat = [0, 0, 0, 1];
-  const b: quat = [0, 0, 0, 1];
-  let next = 0;
-  for (let frame = 0; frame < motion.frames; frame++) {
-    while (next < good.length && good[next] < frame) next++;
-    if (placed[frame]) continue;
-    const after = good[Math.min(next, good.length - 1)];
-    const before = good[Math.max(0, next - 1)];
-    const t = after > before ? Math.min(1, Math.max(0, (frame - before) / (after - before))) : 0;
-    for (let joint = 0; joint < motion.skeleton.joints.length; joint++) {
-      readRotation(motion, joint, before, a);
-      readRotation(motion, joint, after, b);
-      writeRotation(motion, joint, frame, quat.slerp([0, 0, 0, 1], a, b, t));
-    }
-    for (let axis = 0; axis < 3; axis++)
-      motion.root[frame * 3 + axis] = motion.root[before * 3 + axis] * (1 - t) + motion.root[after * 3 + axis] * t;
-  }
-  return bridged;
 }
 
 /** Turns a motion from camera axes to the world, its first frame over the origin; gives the camera there. */

@@ -2,8 +2,9 @@ import { joinFootage, sliceFootage, type SolvedFootage } from '../observe/slice-
 import { isSeen } from '../observe/body';
 import { joinShots } from './join-shots';
 import { metricScale } from './metric-scale';
-import { measureBody } from './proportions';
-import { observeShot, solveShot } from './solve-shot';
+import { measureBody, type MeasuredBody } from './proportions';
+import { isSomebodyElse, withMeetingHands } from './meeting-hands';
+import { groundOfShot, observeShot, solveShot, type SeenShot, type ShotGround } from './solve-shot';
 import { SolveError, type SolvedTake, type SolveOptions } from './solved';
 import { foundCuts, shotSpans } from './shots';
 
@@ -30,20 +31,46 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
   const shots = spans.flatMap(([from, until]) => {
     const part = spans.length > 1 ? sliceFootage(footage, from, until) : footage;
     const seen = observeShot(part, options);
-    return seenFrames(seen.observations) >= Math.min(LEAST_FRAMES, footage.frames) ? [{ from, until, seen }] : [];
+    if (seenFrames(seen.observations) < Math.min(LEAST_FRAMES, footage.frames)) return [];
+    const others = (options.others ?? [])
+      .filter((other) => isSomebodyElse(footage, other.footage))
+      .map(({ footage: whole, height }) => ({
+        height,
+        ...observeShot(spans.length > 1 ? sliceFootage(whole, from, until) : whole, options),
+      }));
+    return [{ from, until, seen, others, ground: groundOfShot(seen, others, options) }];
   });
   if (shots.length === 0) throw new SolveError('Nobody was seen in this take, so there is no motion to make.');
   // One body for all shots.
   const whole = joinFootage(shots.map(({ seen }) => seen.observations));
   const calibration = placeIn(shots, options.calibration);
-  const body = measureBody(whole, options.height, calibration, metricScale(whole, shots[0].seen.focal));
-  const solved = shots.map(({ from, until, seen }) => ({ from, until, ...solveShot(seen, body, options) }));
+  // Heights relative to each other show by the floor that all stand on.
+  const shared = shots[0].ground?.shared ? shots[0].ground.heights[0] : undefined;
+  const body = measureBody(whole, options.height ?? shared, calibration, metricScale(whole, shots[0].seen.focal));
+  if (options.height === undefined) body.heightEstimated = true;
+  const solved = shots.map(({ from, until, seen, others, ground }) => ({
+    from,
+    until,
+    ...solveShot(meeting(seen, others, body, ground), body, ground, options),
+  }));
   return {
     ...joinShots(solved, footage.frames),
     body,
     turned: Math.max(...shots.map(({ seen }) => seen.turned)),
     untold: shots.reduce((sum, { from, until, seen }) => sum + seen.untold * (until - from), 0) / whole.frames,
   };
+}
+
+/** What was seen of somebody, with the depths of hands that meet others'. */
+function meeting(
+  seen: SeenShot,
+  others: readonly (SeenShot & { height?: number })[],
+  body: MeasuredBody,
+  ground: ShotGround | null,
+): SeenShot {
+  if (others.length === 0) return seen;
+  const people = others.map((other, i) => ({ ...other, height: other.height ?? ground?.heights[i + 1] }));
+  return { ...seen, observations: withMeetingHands({ ...seen, height: body.proportions.height }, people) };
 }
 
 function seenFrames(observations: SolvedFootage): number {

@@ -1,12 +1,20 @@
 import type { PinholeCamera } from '../camera/pinhole';
 import type { Resting } from '../ground/plants';
 import type { Motion } from '../motion/motion';
+import type { SolvedFootage } from '../observe/slice-footage';
 import type { FitWeights } from './fit/evidence';
 import type { Manner } from './manner';
 import type { MeasuredBody } from './proportions';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 15;
+export const SOLVE_VERSION = 16;
+
+/** Somebody else in the same frames of a clip. */
+export interface OtherPerformer {
+  footage: SolvedFootage;
+  /** Crown to floor, metres, where it is known. */
+  height?: number;
+}
 
 export interface SolveOptions {
   /** Crown to floor, metres; estimated when left out. */
@@ -21,6 +29,8 @@ export interface SolveOptions {
   steady?: boolean;
   /** Frames with which another shot begins; those that were found in the picture if left out. */
   cuts?: readonly number[];
+  /** Others who were seen in the same frames: all of them share camera, floor, scale and world. */
+  others?: readonly OtherPerformer[];
   /** How the performer moves; about the room if left out. */
   manner?: Manner;
   /** Simple smoothing after the first estimate. */

@@ -1,14 +1,13 @@
-import { FINGERS, fingerBones, SIDES } from '@merry-shadow/core/motion/humanoid';
+import { SIDES } from '@merry-shadow/core/motion/humanoid';
 import { jointIndex, restPositions, type Skeleton } from '@merry-shadow/core/motion/skeleton';
 import type { Performer } from '../choreography/script';
 import { material } from './materials';
 import type { Shape, Vec } from './shapes';
 
-/** The shapes of one performer in T-pose, in three parts that are meshed at different fineness. */
+/** The shapes of one performer in T-pose, in two parts that are meshed at different fineness. */
 export interface FigureShapes {
   body: Shape[];
   head: Shape[];
-  hands: Shape[][];
 }
 
 /** Builds anatomical, blended shapes over the skeleton; clothes are slightly larger shapes. */
@@ -128,7 +127,7 @@ export function figureShapes(performer: Performer, skeleton: Skeleton): FigureSh
       ...footShapes(side, ankle, toes, s, m.shoes, plus),
     );
   }
-  return { body, head: headShapes(performer, joint, s), hands: SIDES.map((side) => handShapes(side, joint, s)) };
+  return { body, head: headShapes(performer, joint, s * performer.body.head) };
 }
 
 function footShapes(
@@ -187,63 +186,6 @@ function footShapes(
       blend: 0.012 * s,
     },
   ];
-}
-
-function handShapes(side: 'left' | 'right', joint: (name: string) => Vec, s: number): Shape[] {
-  const skin = material('skin');
-  const wrist = joint(`${side}Hand`);
-  const k = side === 'left' ? 1 : -1;
-  const hand = `${side}Hand`;
-  const at = (x: number, y: number, z: number): Vec => [wrist[0] + k * x * s, wrist[1] + y * s, wrist[2] + z * s];
-  const shapes: Shape[] = [
-    {
-      kind: 'cone',
-      a: at(-0.05, 0, 0),
-      b: at(0.012, 0, 0),
-      radii: [0.028 * s, 0.026 * s],
-      flat: 1.12,
-      material: skin,
-      bone: hand,
-      blend: 0.02 * s,
-    },
-    {
-      kind: 'ellipsoid',
-      a: at(0.05, -0.002, 0),
-      b: [0.053 * s, 0.017 * s, 0.041 * s],
-      material: skin,
-      bone: hand,
-      blend: 0.018 * s,
-    },
-    {
-      kind: 'ellipsoid',
-      a: at(0.034, -0.008, 0.024),
-      b: [0.03 * s, 0.016 * s, 0.02 * s],
-      material: skin,
-      bone: hand,
-      blend: 0.015 * s,
-    },
-  ];
-  for (const finger of FINGERS) {
-    const bones = fingerBones(finger).map((bone) => side + finger + bone);
-    const points = bones.map(joint);
-    const last = points[2];
-    const before = points[1];
-    const end = [0, 1, 2].map((i) => last[i] + (last[i] - before[i]) * 0.72) as unknown as Vec;
-    const r = (finger === 'Thumb' ? 0.0125 : finger === 'Little' ? 0.0086 : 0.0102) * s;
-    [points[0], points[1], points[2], end].slice(0, 3).forEach((from, i) => {
-      const to = [points[1], points[2], end][i];
-      shapes.push({
-        kind: 'cone',
-        a: from,
-        b: to,
-        radii: [r * (1.06 - 0.08 * i), r * (1 - 0.09 * i)],
-        material: skin,
-        bone: bones[i],
-        blend: 0.007 * s,
-      });
-    });
-  }
-  return shapes;
 }
 
 function headShapes(performer: Performer, joint: (name: string) => Vec, s: number): Shape[] {

@@ -3,8 +3,14 @@ import { jointIndex, restPositions, type Skeleton } from '@merry-shadow/core/mot
 import { emptyPose, poseAt, type Motion } from '@merry-shadow/core/motion/motion';
 import { SIDES } from '@merry-shadow/core/motion/humanoid';
 import type { Performer } from '../choreography/script';
-import { figureShapes } from './figure';
+import { boneBinder } from './binding';
+import { BODY_BUILDERS } from './builders';
+import { dress, worn } from './dress';
+import { handShapes } from './hand';
 import { flagSurface, ropeSurface } from './held-things';
+import { material } from './materials';
+import type { Binding, FigurePart } from './part';
+import { restBody } from './rest-joints';
 import { meshShapes, type Surface } from './surface';
 
 /** A meshed performer that can be posed: linear blend skinning with at most four bones. */
@@ -21,73 +27,45 @@ export interface SkinnedFigure {
   /** 1 for vertices of the head, which are painted with a face. */
   face: Uint8Array;
   headJoint: number;
-  /** Metres per metre of a 1.75 m body. */
+  /** Metres of its head for one of a 1.75 m body's. */
   scale: number;
 }
 
 /** Meshes and binds a performer. Takes a second or two. */
 export function buildFigure(performer: Performer, skeleton: Skeleton): SkinnedFigure {
-  const shapes = figureShapes(performer, skeleton);
-  const parts: { surface: Surface; bones: (owner: number) => string; face: boolean; rigid: boolean }[] = [];
-  const add = (list: typeof shapes.body, cell: number, face: boolean): void => {
-    parts.push({ surface: meshShapes(list, cell), bones: (owner) => list[owner].bone, face, rigid: false });
-  };
-  add(shapes.body, 0.011, false);
-  add(shapes.head, 0.0042, true);
-  for (const hand of shapes.hands) add(hand, 0.0035, false);
-  if (performer.look.flags) {
-    for (const side of SIDES)
-      parts.push({
-        surface: flagSurface(side, skeleton, performer.body.height),
-        bones: () => `${side}Hand`,
-        face: false,
-        rigid: true,
-      });
-  }
-  if (performer.look.rope)
-    parts.push({
-      surface: ropeSurface('right', skeleton, performer.body.height),
-      bones: () => 'rightHand',
-      face: false,
-      rigid: true,
-    });
-  const total = parts.reduce((sum, part) => sum + part.surface.materials.length, 0);
+  const parts = partsOf(performer, skeleton);
+  const total = parts.reduce((sum, { surface }) => sum + surface.materials.length, 0);
   const figure: SkinnedFigure = {
     skeleton,
     rest: new Float32Array(total * 3),
     restNormals: new Float32Array(total * 3),
     materials: new Uint8Array(total),
     openness: new Float32Array(total),
-    triangles: new Uint32Array(parts.reduce((sum, part) => sum + part.surface.triangles.length, 0)),
+    triangles: new Uint32Array(parts.reduce((sum, { surface }) => sum + surface.triangles.length, 0)),
     bones: new Uint16Array(total * 4),
     weights: new Float32Array(total * 4),
     face: new Uint8Array(total),
     headJoint: jointIndex(skeleton, 'head'),
-    scale: performer.body.height / 1.75,
+    scale: restBody(performer, skeleton).h,
   };
-  const binder = boneBinder(skeleton);
+  const bind = boneBinder(skeleton);
   let vertex = 0;
   let index = 0;
-  for (const { surface, bones, face, rigid } of parts) {
+  for (const { surface, bone, binding, face, rigid } of parts) {
     figure.rest.set(surface.positions, vertex * 3);
     figure.restNormals.set(surface.normals, vertex * 3);
     figure.materials.set(surface.materials, vertex);
     figure.openness.set(surface.openness, vertex);
     surface.triangles.forEach((corner, i) => (figure.triangles[index + i] = corner + vertex));
     for (let v = 0; v < surface.materials.length; v++) {
-      const owner = jointIndex(skeleton, bones(surface.owners[v]));
-      const at = (vertex + v) * 4;
-      if (rigid) {
-        figure.bones[at] = owner;
-        figure.weights[at] = 1;
-      } else {
-        binder(
-          owner,
-          surface.positions.subarray(v * 3, v * 3 + 3),
-          figure.bones.subarray(at, at + 4),
-          figure.weights.subarray(at, at + 4),
-        );
-      }
+      const owner = jointIndex(skeleton, bone(surface.owners[v]));
+      const shares: Binding = rigid
+        ? [[owner, 1]]
+        : (binding?.(v) ?? bind(owner, surface.positions.subarray(v * 3, v * 3 + 3)));
+      shares.forEach(([joint, weight], i) => {
+        figure.bones[(vertex + v) * 4 + i] = joint;
+        figure.weights[(vertex + v) * 4 + i] = weight;
+      });
       figure.face[vertex + v] = face ? 1 : 0;
     }
     vertex += surface.materials.length;
@@ -96,40 +74,32 @@ export function buildFigure(performer: Performer, skeleton: Skeleton): SkinnedFi
   return figure;
 }
 
-/** Weights from the distances to the owner bone and its neighbours only, so that legs and arms never stick together. */
-function boneBinder(skeleton: Skeleton) {
-  const rest = restPositions(skeleton);
-  const { joints } = skeleton;
-  const ends = joints.map((joint, i) => {
-    const child = joints.findIndex((other) => other.parent === i);
-    const tip = joint.tip ?? [0, 0.05, 0];
-    return child >= 0 ? [0, 1, 2].map((k) => rest[child * 3 + k]) : [0, 1, 2].map((k) => rest[i * 3 + k] + tip[k]);
+/** Body and head by the performer's recipe, dressed; hands, and what is worn and held. */
+function partsOf(performer: Performer, skeleton: Skeleton): FigurePart[] {
+  const { look, build } = performer;
+  const { height } = performer.body;
+  const { body, head } = BODY_BUILDERS[build].build(performer, skeleton);
+  dress(body, performer, skeleton);
+  if (look.hairStyle === 'bald') shave(head);
+  const { joint, s } = restBody(performer, skeleton);
+  const hands = SIDES.map((side): FigurePart => {
+    const shapes = handShapes(side, joint, s);
+    return { surface: meshShapes(shapes, 0.0035), bone: (owner) => shapes[owner].bone };
   });
-  const distance = (p: Float32Array, bone: number): number => {
-    const a = [0, 1, 2].map((k) => rest[bone * 3 + k]);
-    const b = ends[bone];
-    const ab = [0, 1, 2].map((k) => b[k] - a[k]);
-    const ap = [0, 1, 2].map((k) => p[k] - a[k]);
-    const dot = ab[0] * ap[0] + ab[1] * ap[1] + ab[2] * ap[2];
-    const t = Math.min(1, Math.max(0, dot / (ab[0] ** 2 + ab[1] ** 2 + ab[2] ** 2 || 1)));
-    return Math.hypot(ap[0] - ab[0] * t, ap[1] - ab[1] * t, ap[2] - ab[2] * t);
-  };
-  return (owner: number, p: Float32Array, bones: Uint16Array, weights: Float32Array): void => {
-    const near = [
-      owner,
-      joints[owner].parent,
-      ...joints.flatMap((joint, i) => (joint.parent === owner ? [i] : [])),
-    ].filter((i) => i >= 0);
-    const scored = near
-      .map((bone) => ({ bone, weight: (distance(p, bone) + 0.012) ** -5 }))
-      .sort((a, b) => b.weight - a.weight)
-      .slice(0, 4);
-    const total = scored.reduce((sum, item) => sum + item.weight, 0);
-    scored.forEach((item, i) => {
-      bones[i] = item.bone;
-      weights[i] = item.weight / total;
-    });
-  };
+  const held = (surface: Surface, bone: string): FigurePart => ({ surface, bone: () => bone, rigid: true });
+  return [
+    body,
+    head,
+    ...hands,
+    ...worn(performer, skeleton),
+    ...(look.flags ? SIDES.map((side) => held(flagSurface(side, skeleton, height), `${side}Hand`)) : []),
+    ...(look.rope ? [held(ropeSurface('right', skeleton, height), 'rightHand')] : []),
+  ];
+}
+
+function shave({ surface: { materials } }: FigurePart): void {
+  const [hair, skin] = [material('hair'), material('skin')];
+  materials.forEach((mat, v) => mat === hair && (materials[v] = skin));
 }
 
 /** A figure's vertices in the world for one frame. */

@@ -149,7 +149,41 @@ function extract(
   };
 }
 
-function vertexNormals(positions: Float32Array, triangles: readonly number[]): Float32Array {
+/** Several surfaces as one; owners keep their numbers. */
+export function mergeSurfaces(surfaces: readonly Surface[]): Surface {
+  const joined = <T extends Float32Array | Uint8Array | Uint16Array>(pick: (surface: Surface) => T): number[] =>
+    surfaces.flatMap((surface) => Array.from(pick(surface)));
+  let first = 0;
+  const triangles = surfaces.flatMap((surface) => {
+    const own = Array.from(surface.triangles, (corner) => corner + first);
+    first += surface.materials.length;
+    return own;
+  });
+  return {
+    positions: Float32Array.from(joined(({ positions }) => positions)),
+    normals: Float32Array.from(joined(({ normals }) => normals)),
+    materials: Uint8Array.from(joined(({ materials }) => materials)),
+    owners: Uint16Array.from(joined(({ owners }) => owners)),
+    openness: Float32Array.from(joined(({ openness }) => openness)),
+    triangles: Uint32Array.from(triangles),
+  };
+}
+
+/** Triangles of a closed surface in an order by which its normals look outwards: those of a negative volume are turned over. */
+export function outward(positions: Float32Array, triangles: readonly number[]): number[] {
+  let volume = 0;
+  const at = (corner: number, k: number): number => positions[corner * 3 + k];
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [triangles[t], triangles[t + 1], triangles[t + 2]];
+    volume +=
+      at(a, 0) * (at(b, 1) * at(c, 2) - at(b, 2) * at(c, 1)) +
+      at(a, 1) * (at(b, 2) * at(c, 0) - at(b, 0) * at(c, 2)) +
+      at(a, 2) * (at(b, 0) * at(c, 1) - at(b, 1) * at(c, 0));
+  }
+  return volume >= 0 ? [...triangles] : [...triangles].reverse();
+}
+
+export function vertexNormals(positions: Float32Array, triangles: readonly number[]): Float32Array {
   const normals = new Float32Array(positions.length);
   for (let t = 0; t < triangles.length; t += 3) {
     const [a, b, c] = [triangles[t] * 3, triangles[t + 1] * 3, triangles[t + 2] * 3];

@@ -5,18 +5,24 @@ import type { Body } from './script';
 /** A made-up body's own lengths: average ones bent by the script, with the height kept. */
 export function bodyProportions(body: Body): Proportions {
   const p = averageProportions(body.height);
-  const thigh = p.thigh * body.legs;
-  const shin = p.shin * body.legs;
+  const [thigh, shin] = shared((p.thigh + p.shin) * body.legs, p.thigh, p.shin * body.shins);
+  const [upperArm, foreArm] = shared((p.upperArm + p.foreArm) * body.arms, p.upperArm, p.foreArm * body.foreArms);
   return {
     ...p,
     thigh,
     shin,
-    torso: p.torso - (thigh + shin - p.thigh - p.shin) / 1.08,
+    torso: p.torso - (thigh + shin - p.thigh - p.shin) / 1.08 - p.head * (body.head - 1),
     shoulderHalf: p.shoulderHalf * body.shoulders,
     hipHalf: p.hipHalf * body.hips,
-    upperArm: p.upperArm * body.arms,
-    foreArm: p.foreArm * body.arms,
+    upperArm,
+    foreArm,
+    head: p.head * body.head,
   };
+}
+
+/** A limb's length shared out between two bones. */
+function shared(whole: number, first: number, second: number): [number, number] {
+  return [(whole * first) / (first + second), (whole * second) / (first + second)];
 }
 
 export function bodySkeleton(body: Body): Skeleton {

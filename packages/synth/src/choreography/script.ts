@@ -113,21 +113,43 @@ export const Look = z.object({
   flags: z.boolean().default(false),
   /** The end of a rope in the right fist. */
   rope: z.boolean().default(false),
+  /** How the shirt is woven or printed. */
+  pattern: z.enum(['knit', 'plain', 'stripes', 'checks', 'print']).default('knit'),
+  /** How far sleeves reach, 0 the shoulder … 1 the wrist, and trousers, 0 the hip … 1 the ankle. */
+  sleeves: z.number().min(0).max(1).default(1),
+  trouserLegs: z.number().min(0).max(1).default(1),
+  /** How loose clothes hang: 0 close to the body … 1 wide. */
+  loose: z.number().min(0).max(1).default(0),
+  /** How far a skirt reaches, from the belt: 0 none … 1 the ankle; and a coat, likewise. */
+  skirt: z.number().min(0).max(1).default(0),
+  coat: z.number().min(0).max(1).default(0),
+  hairStyle: z.enum(['short', 'long', 'bun', 'bald']).default('short'),
+  barefoot: z.boolean().default(false),
 });
 
+/** The recipes by which bodies are built, see `body/builders.ts`. */
+export const BUILDS = ['blended', 'lofted', 'muscled', 'caged'] as const;
+export type Build = (typeof BUILDS)[number];
+
 export const Body = z.object({
-  height: z.number().min(1.2).max(2.2).default(1.75),
+  height: z.number().min(0.9).max(2.2).default(1.75),
   /** Girth: 1 average. */
-  girth: z.number().min(0.75).max(1.4).default(1),
+  girth: z.number().min(0.75).max(1.5).default(1),
   /** Lengths against the average body of that height. */
   legs: z.number().min(0.85).max(1.15).default(1),
   arms: z.number().min(0.85).max(1.15).default(1),
   shoulders: z.number().min(0.8).max(1.25).default(1),
   hips: z.number().min(0.8).max(1.3).default(1),
+  /** Shins against thighs and forearms against upper arms: the whole limb keeps its length. */
+  shins: z.number().min(0.85).max(1.15).default(1),
+  foreArms: z.number().min(0.85).max(1.15).default(1),
+  /** Size of the head against an adult's of that height; a bigger one leaves less for the trunk. */
+  head: z.number().min(0.85).max(1.5).default(1),
 });
 
 export const Performer = z.object({
   name: z.string().default('performer'),
+  build: z.enum(BUILDS).default('blended'),
   body: Body.prefault({}),
   look: Look.prefault({}),
   moves: Moves.prefault({}),
@@ -165,6 +187,19 @@ export const Room = z.object({
 });
 export type Room = z.infer<typeof Room>;
 
+/** The one lamp or sun, and the light from all around. */
+export const Lamp = z.object({
+  /** Where it stands: degrees to the right of the camera's usual place, and above the floor. */
+  aside: z.number().min(-85).max(85).default(47.6),
+  above: z.number().min(10).max(85).default(51.4),
+  /** Strength of the lamp and of what comes from all around: a hard light has little of the latter. */
+  key: z.number().min(0).max(2).default(1),
+  fill: z.number().min(0.1).max(3).default(1),
+  /** −1 bluish … 1 reddish. */
+  warmth: z.number().min(-1).max(1).default(0),
+});
+export type Lamp = z.infer<typeof Lamp>;
+
 /** What the camera makes of the light. */
 export const Film = z.object({
   /** Lamps that flicker: change of brightness, and how often a second. */
@@ -174,6 +209,8 @@ export const Film = z.object({
   adapt: z.number().min(0).max(0.6).default(0),
   /** Noise, grey levels. */
   grain: z.number().min(0).max(40).default(2),
+  /** Radius within which the lens smears a point, pixels. */
+  blur: z.number().min(0).max(6).default(0),
   /** How strongly it is compressed: H.264's rate factor. */
   compression: z.number().int().min(10).max(45).default(19),
 });
@@ -191,6 +228,7 @@ export const Script = z.object({
   scene: z.enum(['pier', 'plain', 'room']).default('pier'),
   room: Room.prefault({}),
   film: Film.prefault({}),
+  lamp: Lamp.optional(),
   camera: Camera.prefault({}),
   performers: z.array(Performer).min(1).max(6),
 });

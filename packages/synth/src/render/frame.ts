@@ -1,5 +1,6 @@
 import type { PinholeCamera } from '@merry-shadow/core/camera/pinhole';
 import { restPositions } from '@merry-shadow/core/motion/skeleton';
+import { BODY_BUILDERS } from '../body/builders';
 import { linear, material, palette } from '../body/materials';
 import { buildFigure, poseFigure, type PosedFigure, type SkinnedFigure } from '../body/skin';
 import type { Performance } from '../choreography/perform';
@@ -7,8 +8,9 @@ import type { Script } from '../choreography/script';
 import { seededRandom } from '../random';
 import { senseDepth } from './depth-sensor';
 import { paintFace, type FaceState } from './face-paint';
-import { lit, toDisplay } from './light';
+import { highlight, lightOf, lit, toDisplay, type Finish, type Light } from './light';
 import { FilmLook } from './film-look';
+import { patternTone, type Pattern } from './pattern';
 import { drawBackdrop, type Backdrop } from './pier';
 import { projectVertices, rasterise, visibilityBuffer } from './raster';
 import { drawRoom, liveTone } from './room';
@@ -25,6 +27,8 @@ interface Actor {
   head: [number, number, number];
   face: Omit<FaceState, 'mouth' | 'eyelids'>;
   firstTriangle: number;
+  finish: Finish;
+  pattern: Pattern;
 }
 
 /** The place inside a triangle, as offsets of its corners and their shares. */
@@ -57,9 +61,10 @@ export class FrameRenderer {
   private camera: PinholeCamera;
   private readonly film: FilmLook;
   private readonly actors: Actor[] = [];
-  private readonly shadows = new ShadowMaps();
+  private readonly shadows: ShadowMaps;
   private readonly buffer;
   private readonly corner = new Corners();
+  private readonly lamp: Light;
   private readonly light = new Float64Array(3);
   private readonly colour = new Float64Array(3);
 
@@ -70,6 +75,8 @@ export class FrameRenderer {
   ) {
     this.camera = cameras[0];
     this.film = new FilmLook(script);
+    this.lamp = lightOf(script.lamp);
+    this.shadows = new ShadowMaps(this.lamp);
     this.backdrop = this.drawPlace(cameras.length > 1);
     this.buffer = visibilityBuffer(this.camera.width * SAMPLES, this.camera.height * SAMPLES);
     let first = 0;
@@ -87,6 +94,8 @@ export class FrameRenderer {
         head: [rest[h], rest[h + 1], rest[h + 2]],
         face: { hair: linear(performer.look.hair), skin: linear(performer.look.skin) },
         firstTriangle: first,
+        finish: BODY_BUILDERS[performer.build].finish,
+        pattern: performer.look.pattern,
       });
       first += figure.triangles.length / 3;
     });
@@ -134,7 +143,9 @@ export class FrameRenderer {
 
   private drawPlace(quick: boolean): Backdrop {
     const { scene, room, seed } = this.script;
-    return scene === 'room' ? drawRoom(this.camera, room, quick) : drawBackdrop(this.camera, scene, seed, quick);
+    return scene === 'room'
+      ? drawRoom(this.camera, room, this.lamp, quick)
+      : drawBackdrop(this.camera, scene, seed, this.lamp, quick);
   }
 
   private compose(frame: number): Uint8Array {
@@ -186,7 +197,7 @@ export class FrameRenderer {
         out[at * 3 + 2] = Math.max(0, Math.min(255, toDisplay(b * gain[2]) + noise));
       }
     }
-    return out;
+    return this.film.smear(out, width, height);
   }
 
   /** Fills this.colour for the point of a triangle under a sample. */
@@ -230,8 +241,8 @@ export class FrameRenderer {
       ny *= side;
       nz *= side;
     } else if (mat === material('shirt')) {
-      const knit = 0.94 + 0.06 * Math.sin(at.mix(figure.rest, 1) * 260);
-      for (let k = 0; k < 3; k++) colour[k] *= knit;
+      const tone = patternTone(actor.pattern, at.mix(figure.rest, 0), at.mix(figure.rest, 1));
+      for (let k = 0; k < 3; k++) colour[k] *= tone;
     } else if (mat === material('skin') && figure.face[va]) {
       const s = figure.scale;
       const [hx, hy, hz] = actor.head;
@@ -244,7 +255,13 @@ export class FrameRenderer {
       );
     }
     const openness = figure.openness[va] * u + figure.openness[vb] * v + figure.openness[vc] * w;
-    lit(nx, ny, nz, this.shadows.lampAt(px + nx * 0.012, py + ny * 0.012, pz + nz * 0.012), openness, light);
+    const { finish } = actor;
+    const reached = this.shadows.lampAt(px + nx * 0.012, py + ny * 0.012, pz + nz * 0.012);
+    lit(this.lamp, nx, ny, nz, reached, openness, light, finish);
     for (let k = 0; k < 3; k++) colour[k] *= light[k];
+    if (finish.gloss === 0) return;
+    const [ox, oy, oz] = this.camera.position;
+    const shine = finish.gloss * reached * highlight(this.lamp, nx, ny, nz, ox - px, oy - py, oz - pz, finish.narrow);
+    for (let k = 0; k < 3; k++) colour[k] += shine * this.lamp.key[k];
   }
 }

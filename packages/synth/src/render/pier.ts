@@ -1,7 +1,7 @@
 import { project, type PinholeCamera } from '@merry-shadow/core/camera/pinhole';
 import { linear } from '../body/materials';
 import { seededRandom } from '../random';
-import { lit, LIGHT } from './light';
+import { lit, type Light } from './light';
 
 /** The place, drawn once for each camera position. */
 export interface Backdrop {
@@ -113,8 +113,7 @@ function boundsInPicture(camera: PinholeCamera, box: Box): Bounds {
 }
 
 /** The part of the floor that a box can keep the light from, metres. */
-function shadowOnFloor(box: Box): Bounds {
-  const [lx, ly, lz] = LIGHT.toward;
+function shadowOnFloor(box: Box, [lx, ly, lz]: Light['toward']): Bounds {
   const under = cornersOf(box).map(([x, y, z]) => [x - (lx / ly) * Math.max(0, y), z - (lz / ly) * Math.max(0, y)]);
   const [left, top, right, bottom] = boundsOf(under);
   return [left - 0.01, top - 0.01, right + 0.01, bottom + 0.01];
@@ -134,6 +133,7 @@ function boxesAt(boxes: readonly Box[], bounds: readonly Bounds[], x: number, y:
 interface Furniture {
   boxes: readonly Box[];
   shadows: readonly Bounds[];
+  light: Light;
 }
 
 type Hit = { t: number; normal: [number, number, number]; box: Box } | null;
@@ -186,7 +186,13 @@ const CAREFUL = [0, 1, 2, 3];
 const QUICK = [0, 3];
 
 /** Draws the place by casting rays through each pixel. `plain` is a grey studio with the same floor. */
-export function drawBackdrop(camera: PinholeCamera, scene: 'pier' | 'plain', seed: number, quick = false): Backdrop {
+export function drawBackdrop(
+  camera: PinholeCamera,
+  scene: 'pier' | 'plain',
+  seed: number,
+  light: Light,
+  quick = false,
+): Backdrop {
   const rays = quick ? QUICK : CAREFUL;
   const { width, height } = camera;
   const backdrop: Backdrop = {
@@ -198,7 +204,7 @@ export function drawBackdrop(camera: PinholeCamera, scene: 'pier' | 'plain', see
   const boxes = scene === 'pier' ? furniture() : [];
   const bounds = boxes.map((item) => boundsInPicture(camera, item));
   const before: Box[] = [];
-  const place: Furniture = { boxes, shadows: boxes.map(shadowOnFloor) };
+  const place: Furniture = { boxes, shadows: boxes.map((item) => shadowOnFloor(item, light.toward)), light };
   const cloud = seededRandom(seed)() * 100;
   const colour = [0, 0, 0];
   const o = camera.position;
@@ -237,7 +243,7 @@ function castPlain(o: readonly number[], d: readonly number[], colour: number[])
 
 /** @param before boxes that can be seen there. @returns the distance along the view in metres. */
 function castPier(
-  { boxes, shadows }: Furniture,
+  { boxes, shadows, light }: Furniture,
   before: readonly Box[],
   o: readonly number[],
   d: readonly number[],
@@ -256,11 +262,11 @@ function castPier(
       hitBoxes(
         boxes,
         p.map((v, i) => v + hit.normal[i] * 1e-3),
-        LIGHT.toward,
+        light.toward,
       )
         ? 0
         : 1;
-    lit(...hit.normal, shadow, 0.9, light3);
+    lit(light, ...hit.normal, shadow, 0.9, light3);
     const streak = 1 + hit.box.grain * (noise(p[0] * 24 + p[2] * 24, p[1] * 5) - 0.5) * 2;
     const haze = Math.min(0.75, Math.max(0, (hit.t - 20) / 110));
     for (let c = 0; c < 3; c++) colour[c] = hit.box.colour[c] * light3[c] * streak * (1 - haze) + HAZE[c] * haze;
@@ -273,8 +279,8 @@ function castPier(
       0.8 +
       0.36 * hash(board, Math.floor((fz + hash(board, 7) * 3) / 2.4)) +
       0.14 * (noise(fx * 60, fz * 2.2 + board * 9) - 0.5);
-    const shadow = hitBoxes(boxesAt(boxes, shadows, fx, fz, between), [fx, 1e-3, fz], LIGHT.toward) ? 0.1 : 1;
-    lit(0, 1, 0, shadow, 1, light3);
+    const shadow = hitBoxes(boxesAt(boxes, shadows, fx, fz, between), [fx, 1e-3, fz], light.toward) ? 0.1 : 1;
+    lit(light, 0, 1, 0, shadow, 1, light3);
     const gap = seam > 0.47 ? 0.35 : 1;
     for (let c = 0; c < 3; c++) colour[c] = PLANK.colour[c] * light3[c] * tone * gap * 0.8;
     return floorAt;

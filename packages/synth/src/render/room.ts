@@ -1,7 +1,7 @@
 import type { PinholeCamera } from '@merry-shadow/core/camera/pinhole';
 import { linear } from '../body/materials';
 import type { Room } from '../choreography/script';
-import { lit } from './light';
+import { lit, type Light } from './light';
 import type { Backdrop } from './pier';
 
 /** Where things lie on the wall, metres: x from the middle to the right, y from the floor up. */
@@ -68,7 +68,7 @@ const inside = ({ left, right, low, high }: Patch, x: number, y: number): boolea
   x >= left && x <= right && y >= low && y <= high;
 
 /** Draws a room of one wall and a floor by casting rays through each pixel: four, or two where it is one of many pictures. */
-export function drawRoom(camera: PinholeCamera, room: Room, quick = false): Backdrop {
+export function drawRoom(camera: PinholeCamera, room: Room, light: Light, quick = false): Backdrop {
   const rays = quick ? [0, 3] : [0, 1, 2, 3];
   const { width, height, axes, position: o } = camera;
   const backdrop: Backdrop = {
@@ -82,8 +82,8 @@ export function drawRoom(camera: PinholeCamera, room: Room, quick = false): Back
   };
   const wall = new Float64Array(3);
   const ground = new Float64Array(3);
-  lit(0, 0, 1, 1, 0.95, wall);
-  lit(0, 1, 0, 1, 0.95, ground);
+  lit(light, 0, 0, 1, 1, 0.95, wall);
+  lit(light, 0, 1, 0, 1, 0.95, ground);
   const paint = linear(room.paint);
   const boards = linear(room.floor);
   const white = linear('#efece5');
@@ -101,9 +101,9 @@ export function drawRoom(camera: PinholeCamera, room: Room, quick = false): Back
         const [px, py, pz] = [o[0] + d[0] * t, o[1] + d[1] * t, o[2] + d[2] * t];
         const onFloor = toFloor <= toWall;
         const colour = onFloor ? floorColour(room, boards, px, pz) : wallColour(room, paint, white, px, py);
-        const light = onFloor ? ground : wall;
+        const shine = onFloor ? ground : wall;
         const dimmer = 1 - room.gradient * Math.max(0, Math.min(1, 0.5 - px / 6));
-        for (let c = 0; c < 3; c++) backdrop.colour[at * 3 + c] += (colour[c] * light[c] * dimmer * 0.8) / rays.length;
+        for (let c = 0; c < 3; c++) backdrop.colour[at * 3 + c] += (colour[c] * shine[c] * dimmer * 0.8) / rays.length;
         if (s > 0 || t === Infinity) continue;
         backdrop.depth[at] = t;
         (onFloor ? backdrop.floor : (backdrop.wall as Float32Array)).set([px, onFloor ? pz : py], at * 2);

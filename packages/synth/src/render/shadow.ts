@@ -1,4 +1,4 @@
-import { LIGHT } from './light';
+import type { Light } from './light';
 import { rasterise, visibilityBuffer, type VisibilityBuffer } from './raster';
 
 const SIZE = 768;
@@ -16,8 +16,8 @@ export class ShadowMaps {
   private readonly axes: number[];
   private readonly span = 3.4;
 
-  constructor() {
-    const [x, y, z] = LIGHT.toward;
+  constructor(private readonly light: Light) {
+    const [x, y, z] = light.toward;
     const right = [z, 0, -x].map((v) => v / Math.hypot(x, z));
     const up = [y * right[2] - z * right[1], z * right[0] - x * right[2], x * right[1] - y * right[0]];
     this.axes = [...right, ...up, x, y, z];
@@ -63,7 +63,7 @@ export class ShadowMaps {
 
   /** Onto the floor along the light, or straight down with the height as depth. */
   private toFloor(positions: Float32Array, out: Float32Array, slanted: boolean): void {
-    const [lx, ly, lz] = LIGHT.toward;
+    const [lx, ly, lz] = this.light.toward;
     const scale = FLOOR / FLOOR_METRES;
     for (let i = 0; i < positions.length; i += 3) {
       const y = positions[i + 1];

@@ -26,12 +26,15 @@ const LOOKS = 3;
  * @param tilts false where the camera's tilt is known: then the floor is lifted alone.
  * @returns the camera in the levelled world.
  */
-export function levelFloor(motion: Motion, camera: PinholeCamera, tilts = true): PinholeCamera {
+export function levelFloor(motion: Motion, camera: PinholeCamera, tilts = true, doubt = TILT_SIGMA): PinholeCamera {
   const resting = restingSoles(motion);
   if (resting.length === 0) return camera;
   let [slopeX, slopeZ] = [0, 0];
   for (let look = 0; tilts && look < LOOKS; look++)
-    [slopeX, slopeZ] = fitPlane(onLowest(resting, ([x, y, z]) => y - slopeX * x - slopeZ * z));
+    [slopeX, slopeZ] = fitPlane(
+      onLowest(resting, ([x, y, z]) => y - slopeX * x - slopeZ * z),
+      doubt,
+    );
   const turn = quat.rotationTo([0, 0, 0, 1], vec3.normalize([0, 0, 0], [-slopeX, 1, -slopeZ]), [0, 1, 0]);
   const turned = turnWorld(motion, camera, turn);
   const again = onLowest(restingSoles(motion), ([, y]) => y)
@@ -82,7 +85,7 @@ function restingSoles(motion: Motion): Point[] {
 }
 
 /** @returns slopes of the plane along x and z. */
-function fitPlane(points: readonly Point[]): [number, number] {
+function fitPlane(points: readonly Point[], doubt: number): [number, number] {
   const mean = [0, 1, 2].map((k) => points.reduce((sum, point) => sum + point[k], 0) / points.length);
   // However long a foot rests at a place, it tells of the floor there but once.
   const square = ([x, , z]: Point): string => `${Math.round(x / SQUARE)} ${Math.round(z / SQUARE)}`;
@@ -92,7 +95,7 @@ function fitPlane(points: readonly Point[]): [number, number] {
   let [bx, bz, level] = [0, 0, 0];
   for (let round = 0; round < ROUNDS; round++) {
     // Normal equations in level, slope along x, slope along z.
-    const a = [1e-9, 0, 0, 1 / ROLL_SIGMA ** 2, 0, 1 / TILT_SIGMA ** 2];
+    const a = [1e-9, 0, 0, 1 / ROLL_SIGMA ** 2, 0, 1 / doubt ** 2];
     const r = [0, 0, 0];
     for (const [i, [px, py, pz]] of points.entries()) {
       const [x, y, z] = [px - mean[0], py - mean[1], pz - mean[2]];

@@ -1,5 +1,14 @@
+import type { SolePoint } from '../../ground/floor';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../observe/body';
 import { TRUNK, trunkPixels } from './look-axes';
+
+/** The mark that shows each sole point. */
+export const SOLE_MARKS = {
+  leftHeel: 'leftHeel',
+  leftToe: 'leftFootIndex',
+  rightHeel: 'rightHeel',
+  rightToe: 'rightFootIndex',
+} as const satisfies Record<SolePoint['name'], MarkName>;
 
 /** Seconds to either side of a frame that a speed is taken from, and that unevenness is taken over. */
 const SPEED_REACH = 0.1;
