@@ -17,7 +17,7 @@ export const MARK_OFFSETS = {
 } as const satisfies Record<string, readonly [number, number, number]>;
 
 /** How long the network's 3D points make a bone, against the distance of the joints: the mean of the same takes, each within ±0.04. */
-export const NETWORK_LENGTH = { upperArm: 0.86, foreArm: 0.98, shoulders: 0.94, hips: 1.27 } as const;
+export const NETWORK_LENGTH = { upperArm: 0.875, foreArm: 0.985, shoulders: 0.95, hips: 1.21 } as const;
 
 /**
  * How far the network's 3D points lean bones ahead, about the body's own left, radians: shoulders too far

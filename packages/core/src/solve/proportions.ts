@@ -2,6 +2,7 @@ import { averageProportions, type Proportions } from '../motion/humanoid';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../observe/body';
 import { findCalibrationPose, type CalibrationPose } from './calibration-pose';
 import { MARK_OFFSETS, NETWORK_LENGTH } from './joint-offsets';
+import { LENGTH_NAMES, likelyLengths, type LengthName, type Lengths } from './likely-lengths';
 
 /** How far above the ankle the network sees it, in body heights. */
 const ANKLE_ABOVE = MARK_OFFSETS.Ankle[1];
@@ -50,7 +51,7 @@ const both = (from: string, to: string): Bone[] =>
 type Span = Pick<CalibrationPose, 'from' | 'until'>;
 
 /** The bones that are measured, and the share of frames that each is taken from in a whole take. */
-const BONES = {
+export const BONES = {
   thigh: [both('Hip', 'Knee'), BEST_SHARE],
   shin: [both('Knee', 'Ankle'), BEST_SHARE],
   torso: [both('Shoulder', 'Hip'), 0.3],
@@ -58,8 +59,7 @@ const BONES = {
   foreArm: [both('Elbow', 'Wrist'), BEST_SHARE],
   shoulders: [[['leftShoulder', 'rightShoulder']], 0.3],
   hips: [[['leftHip', 'rightHip']], 0.3],
-} as const satisfies Record<string, readonly [readonly Bone[], number]>;
-type Lengths = Record<keyof typeof BONES, number>;
+} as const satisfies Record<LengthName, readonly [readonly Bone[], number]>;
 
 /** How long the network makes each bone in a T- or A-pose, against its own in a whole take; from the demo clips and the workshop. */
 const POSE_LENGTH: Lengths = {
@@ -74,17 +74,24 @@ const POSE_LENGTH: Lengths = {
 /** What a calibration pose that is square to the camera counts against all other frames together; a turned one shows less. */
 const POSE_SHARE = 0.5;
 /**
- * How far arms and widths are taken to be an average body's: on figures that no constant was fitted on they are measured to some
- * 8 % (upper arms of 280 and 248 mm as 315 and 285), and people differ by about 4 % in them (shrinkage by 8² / (8² + 4²); W. James and
- * C. Stein, 1961). A calibration pose tells them a little better.
+ * How far off lengths are that are measured in a whole take (standard deviations of their logarithms), found on five families of figures
+ * (`./run constants`); a calibration pose that is square to the camera takes this share of it away.
  */
-const TYPICAL = 0.8;
-const TYPICAL_POSED = 0.7;
+const ERRORS: Lengths = {
+  thigh: 0.048,
+  shin: 0.045,
+  torso: 0.06,
+  upperArm: 0.1,
+  foreArm: 0.09,
+  shoulders: 0.085,
+  hips: 0.15,
+};
+const POSE_SURER = 0.4;
 /** Seconds to either side of a frame picked by hand that count as the pose. */
 const PICKED = 0.3;
 
 /** @param share of the frames, the least foreshortened; that of each bone if left out. */
-function measureBones(observations: BodyObservations, span: Span, share?: number): Lengths {
+export function measureBones(observations: BodyObservations, span: Span, share?: number): Lengths {
   return Object.fromEntries(
     Object.entries(BONES).map(([name, [bones, own]]) => [name, boneLength(observations, bones, span, share ?? own)]),
   ) as Lengths;
@@ -96,7 +103,7 @@ const LEG_PART = AVERAGE.thigh + AVERAGE.shin - ANKLE_ABOVE;
 const TORSO_PART = AVERAGE.torso + AVERAGE.hipDrop;
 
 /** How tall a body of these lengths is in the network's metres; NaN when neither trunk nor legs were seen. */
-function heightOf({ thigh, shin, torso }: Lengths): number {
+export function heightOf({ thigh, shin, torso }: Lengths): number {
   const parts = [
     [thigh + shin, LEG_PART],
     [torso, TORSO_PART],
@@ -116,8 +123,8 @@ export interface MeasuredBody {
 }
 
 /**
- * Measures a body's constant proportions from a whole take; a T- or A-pose counts as much as all the rest. Arms and
- * widths are drawn towards an average body's; bones that were never seen get average ones.
+ * Measures a body's constant proportions from a whole take; a T- or A-pose counts as much as all the rest. The likeliest body is
+ * taken that people's proportions and the measured lengths leave; bones that were never seen get average ones.
  * @param height crown to floor in metres when it is known.
  * @param picked a frame that shows the proportions best, instead of the pose that is looked for.
  * @param metric metres for one metre of the network where a depth camera tells it (`metric-scale.ts`), else NaN.
@@ -151,22 +158,34 @@ export function measureBody(
     const shown = posed ? posed[bone] / posedOwn / POSE_LENGTH[bone] : NaN;
     return tall * (Number.isFinite(shown) ? usual + weight * (shown - usual) : usual);
   };
-  const or = (value: number, fallback: number): number => (Number.isFinite(value) ? value : fallback);
-  const typical = posed ? TYPICAL + (weight / POSE_SHARE) * (TYPICAL_POSED - TYPICAL) : TYPICAL;
-  const towards = (average: number, value: number): number => or(value + typical * (average - value), average);
+  const average = lengthsOf(p);
+  const measured: Lengths = {
+    thigh: length('thigh'),
+    shin: length('shin') + ANKLE_ABOVE * tall,
+    torso: length('torso'),
+    upperArm: length('upperArm') / NETWORK_LENGTH.upperArm,
+    foreArm: length('foreArm') / NETWORK_LENGTH.foreArm,
+    shoulders: length('shoulders') / NETWORK_LENGTH.shoulders,
+    hips: length('hips') / NETWORK_LENGTH.hips,
+  };
+  const unsure = 1 - (posed ? (POSE_SURER * weight) / POSE_SHARE : 0);
+  const errors = Object.fromEntries(LENGTH_NAMES.map((name) => [name, ERRORS[name] * unsure])) as Lengths;
+  const { shoulders, hips, torso, ...limbs } = likelyLengths(average, measured, errors);
   return {
     scale: tall / own,
     heightEstimated: height === undefined,
     pose,
     proportions: {
       ...p,
-      thigh: or(length('thigh'), p.thigh),
-      shin: or(length('shin') + ANKLE_ABOVE * tall, p.shin),
-      torso: or(length('torso') - AVERAGE.hipDrop * tall, p.torso),
-      shoulderHalf: towards(p.shoulderHalf, length('shoulders') / NETWORK_LENGTH.shoulders / 2),
-      hipHalf: towards(p.hipHalf, length('hips') / NETWORK_LENGTH.hips / 2),
-      upperArm: towards(p.upperArm, length('upperArm') / NETWORK_LENGTH.upperArm),
-      foreArm: towards(p.foreArm, length('foreArm') / NETWORK_LENGTH.foreArm),
+      ...limbs,
+      torso: torso - p.hipDrop,
+      shoulderHalf: shoulders / 2,
+      hipHalf: hips / 2,
     },
   };
+}
+
+/** The lengths of a body as they are measured. */
+function lengthsOf({ thigh, shin, torso, hipDrop, upperArm, foreArm, shoulderHalf, hipHalf }: Proportions): Lengths {
+  return { thigh, shin, torso: torso + hipDrop, upperArm, foreArm, shoulders: 2 * shoulderHalf, hips: 2 * hipHalf };
 }
