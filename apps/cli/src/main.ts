@@ -2,6 +2,7 @@ import { Command } from 'commander';
 import { addAccuracy } from './commands/accuracy';
 import { addBench } from './commands/bench';
 import { addMeasure } from './commands/measure';
+import { addTrain } from './commands/train';
 import { addSynth } from './commands/synth';
 import { addTrack } from './commands/track';
 
@@ -12,6 +13,7 @@ const program = new Command('./run')
 addTrack(program);
 addMeasure(program);
 addSynth(program);
+addTrain(program);
 addBench(program);
 addAccuracy(program);
 

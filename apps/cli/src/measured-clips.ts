@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { readTruth, type Truth } from '@merry-shadow/core/measure/truth';
 import { joinPieces, type Observations, type ObservedPiece } from '@merry-shadow/core/observe/observations';
 import { readScript } from '@merry-shadow/synth/choreography/script';
+import type { Recording } from '@merry-shadow/synth/population/clip';
 import { makeClip } from '@merry-shadow/synth/make-clip';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
 import { probeDepth, withDepth } from '@merry-shadow/tracker/node/read-depth';
@@ -20,20 +21,37 @@ export interface MeasuredClip {
   truths: Truth[];
 }
 
+/** The view across the long side of the picture, degrees. */
+export function fieldOfViewOf({ camera: { width, height, focal } }: Truth): number {
+  return (2 * Math.atan(Math.max(width, height) / 2 / focal) * 180) / Math.PI;
+}
+
+/** The choreographies of a folder, as texts. */
+export async function scriptsIn(folder: string): Promise<string[]> {
+  const files = (await readdir(folder)).sort();
+  return Promise.all(files.map((file) => readFile(join(folder, file), 'utf8')));
+}
+
+/** Recorded motions of a folder that performers of a population may do. @throws Error when there are none. */
+export async function recordingsIn(folder: string): Promise<Recording[]> {
+  const files = (await readdir(folder)).filter((file) => /\.bvh$/i.test(file)).sort();
+  if (files.length === 0) throw new Error(`There are no recorded motions (BVH) in ${folder}.`);
+  return Promise.all(files.map(async (name) => ({ name, bvh: await readFile(join(folder, name), 'utf8') })));
+}
+
 /**
- * Tracks the clips of a folder of choreographies, one after the other; what is not rendered yet is rendered first.
- * @param scripts folder of the choreographies.
+ * Tracks the clips of choreographies, one after the other; what is not rendered yet is rendered first.
+ * @param scripts the choreographies, as texts.
  * @param clips folder of their clips and truths.
  */
 export async function* measuredClips(
-  scripts: string,
+  scripts: readonly string[],
   clips: string,
   { fine, depth }: { fine?: boolean; depth?: boolean } = {},
 ): AsyncGenerator<MeasuredClip> {
   const pool = new TrackPool(NETWORK_CACHE);
   try {
-    for (const file of (await readdir(scripts)).sort()) {
-      const text = await readFile(join(scripts, file), 'utf8');
+    for (const text of scripts) {
       const { name, performers } = readScript(text);
       const truthPaths = performers.map(({ name: performer }) =>
         join(clips, performers.length > 1 ? `${name}.${performer}.truth.json` : `${name}.truth.json`),

@@ -1,6 +1,6 @@
 import { vec3, type quat } from 'gl-matrix';
-import { MARK_OFFSETS, NETWORK_LEAN, NETWORK_LENGTH } from '../src/solve/joint-offsets';
-import { turnAbout } from '../src/solve/network-lean';
+import { MARK_OFFSETS } from '../src/solve/joint-offsets';
+import { solveTake, type SolvedFootage, type SolvedTake, type SolveOptions } from '../src/solve/solve-take';
 import { project, type PinholeCamera } from '../src/camera/pinhole';
 import { emptyPose, poseAt, type Motion } from '../src/motion/motion';
 import { jointIndex } from '../src/motion/skeleton';
@@ -41,53 +41,7 @@ const BONES: Record<string, readonly [string, string]> = {
   FootIndex: ['Foot', 'Foot'],
 };
 
-/** Makes bones as long as the network makes them; what hangs on them goes along. Changes the points. */
-function asTheNetworkMeasures(points: number[][]): void {
-  const at = (name: string): number[] => points[MARK[name as MarkName]];
-  const stretch = (from: number[], to: number[], factor: number, along: number[][]): void => {
-    const change = to.map((value, k) => (value - from[k]) * (factor - 1));
-    for (const point of [to, ...along]) change.forEach((value, k) => (point[k] += value));
-  };
-  const middle = (a: string, b: string): number[] => at(a).map((value, k) => (value + at(b)[k]) / 2);
-  const [shoulders, hips] = [middle('leftShoulder', 'rightShoulder'), middle('leftHip', 'rightHip')];
-  for (const side of ['left', 'right']) {
-    const all = (...parts: string[]): number[][] => parts.map((part) => at(side + part));
-    stretch(
-      shoulders,
-      at(`${side}Shoulder`),
-      NETWORK_LENGTH.shoulders,
-      all('Elbow', 'Wrist', 'Index', 'Pinky', 'Thumb'),
-    );
-    stretch(
-      at(`${side}Shoulder`),
-      at(`${side}Elbow`),
-      NETWORK_LENGTH.upperArm,
-      all('Wrist', 'Index', 'Pinky', 'Thumb'),
-    );
-    stretch(at(`${side}Elbow`), at(`${side}Wrist`), NETWORK_LENGTH.foreArm, all('Index', 'Pinky', 'Thumb'));
-    stretch(hips, at(`${side}Hip`), NETWORK_LENGTH.hips, all('Knee', 'Ankle', 'Heel', 'FootIndex'));
-  }
-  // Bones lean ahead, about the body's own left; what hangs on them goes along without turning.
-  const left = vec3.normalize([0, 0, 0], at('leftHip').map((value, k) => value - at('rightHip')[k]) as vec3);
-  const lean = (from: number[], to: number[], angle: number, along: number[][]): number[] => {
-    const bone = to.map((value, k) => value - from[k]);
-    const turned = turnAbout(left, angle, bone as vec3);
-    const shift = bone.map((value, k) => turned[k] - value);
-    for (const point of [to, ...along]) shift.forEach((value, k) => (point[k] += value));
-    return shift;
-  };
-  const head = (Object.keys(MARK) as MarkName[]).filter((name) => /nose|Eye|Ear|mouth/.test(name)).map(at);
-  for (const side of ['left', 'right']) {
-    const all = (...parts: string[]): number[][] => parts.map((part) => at(side + part));
-    const [hip, shoulder, knee, ankle] = all('Hip', 'Shoulder', 'Knee', 'Ankle');
-    lean(knee, ankle, NETWORK_LEAN.shin, all('Heel', 'FootIndex'));
-    lean(hip, knee, NETWORK_LEAN.thigh, all('Ankle', 'Heel', 'FootIndex'));
-    const shift = lean(hip, shoulder, NETWORK_LEAN.trunk, all('Elbow', 'Wrist', 'Index', 'Pinky', 'Thumb'));
-    for (const point of head) shift.forEach((value, k) => (point[k] += value / 2));
-  }
-}
-
-/** What a tracker with the network's habits, but without error, would see of a motion. */
+/** What a tracker without error would see of a motion. */
 export function observeMotion(motion: Motion, camera: PinholeCamera, height: number): BodyObservations {
   const out = emptyBodyObservations(motion.frames, motion.rate, camera.width, camera.height);
   const pose = emptyPose(motion.skeleton);
@@ -108,7 +62,6 @@ export function observeMotion(motion: Motion, camera: PinholeCamera, height: num
       const [px, py] = project(camera, x, y, z);
       out.marks.set([px, py, 0.99], (frame * MARK_COUNT + m) * 3);
     });
-    asTheNetworkMeasures(points);
     const hip = [0, 1, 2].map((i) => (points[MARK.leftHip][i] + points[MARK.rightHip][i]) / 2);
     points.forEach((point, m) => {
       const d = point.map((value, i) => value - hip[i]);
@@ -121,4 +74,9 @@ export function observeMotion(motion: Motion, camera: PinholeCamera, height: num
     out.presence[frame] = 0.99;
   }
   return out;
+}
+
+/** Solves made-up observations, whose points are true ones: nothing that was learned of the network's faults is to be taken out. */
+export function solveMade(observations: SolvedFootage, options: SolveOptions = {}): SolvedTake {
+  return solveTake(observations, { correction: null, ...options });
 }

@@ -10,7 +10,7 @@ import { sampleMotion } from '@merry-shadow/core/passes/sample-motion';
 import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
 import { foundCuts } from '@merry-shadow/core/solve/shots';
 import { solveTake, type SolvedTake, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
-import { measuredClips } from '../measured-clips';
+import { fieldOfViewOf, measuredClips, scriptsIn } from '../measured-clips';
 import { DATA, ROOT } from '../paths';
 
 const DEGREES = 180 / Math.PI;
@@ -37,7 +37,10 @@ const COLUMNS = [
 export async function measureCameras(folder: (typeof CAMERA_CLIPS)[number]): Promise<void> {
   process.stdout.write(line(COLUMNS) + line(COLUMNS.map(() => '---')));
   const ratios: { pa: number; whole: number }[] = [];
-  for await (const { name, tracked, truths } of measuredClips(join(ROOT, 'demo', folder), join(DATA, folder)))
+  for await (const { name, tracked, truths } of measuredClips(
+    await scriptsIn(join(ROOT, 'demo', folder)),
+    join(DATA, folder),
+  ))
     for (const observations of tracked) {
       // Performers are tracked in the order in which they stand out, not in the script's.
       const counts = nearestPeople(observations, truths);
@@ -75,9 +78,7 @@ export async function measureCameras(folder: (typeof CAMERA_CLIPS)[number]): Pro
 const line = (cells: readonly string[]): string => `| ${cells.join(' | ')} |\n`;
 
 function solve(observations: Observations, truth: Truth, options: SolveOptions = {}): SolvedTake {
-  const { width, height, focal } = truth.camera;
-  const fieldOfView = 2 * Math.atan(Math.max(width, height) / 2 / focal) * DEGREES;
-  return solveTake(observations, { height: truth.height, fieldOfView, ...options });
+  return solveTake(observations, { height: truth.height, fieldOfView: fieldOfViewOf(truth), ...options });
 }
 
 /** The figures of each shot by itself within the joined take; nothing where there is one only. */

@@ -7,12 +7,16 @@ import { measureMotion, type MotionFigures } from '@merry-shadow/core/measure/me
 import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
 import { measureSnags, type SnagFigures } from '@merry-shadow/core/measure/measure-snags';
 import type { Truth } from '@merry-shadow/core/measure/truth';
-import { solveTake, type SolvedTake, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
+import { solveTake, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 import { readScript } from '@merry-shadow/synth/choreography/script';
 import { setStage } from '@merry-shadow/synth/stage';
-import { measuredClips } from '../measured-clips';
+import { fieldOfViewOf, measuredClips, scriptsIn } from '../measured-clips';
+import { numberBetween } from '../numbers';
 import { DATA, ROOT } from '../paths';
 import { CAMERA_CLIPS, measureCameras } from './accuracy-camera';
+import { contactF1 } from './contact-f1';
+import { measureFamilies } from './accuracy-families';
+import { measureFloors } from './accuracy-floors';
 
 /** What the solve is measured with and without. */
 const VARIANTS: Record<string, SolveOptions & { hold?: boolean }> = {
@@ -39,6 +43,11 @@ export function addAccuracy(program: Command): void {
     .option('--stillness', 'how well it is told whether the camera stands still or moves (demo/stillness)')
     .option('--shots', 'clips with hard cuts (demo/shots)')
     .option('--poses', 'clips that begin with a calibration pose, turned or seen from behind (demo/poses)')
+    .option('--floors', 'steep cameras, small and far people, low rates, and two who share a floor (demo/floors)')
+    .option('--families', 'a population of people built by four recipes, and what holds for each')
+    .option('--clips <n>', 'with --families: how many clips of the population', numberBetween('--clips', 4, 1000), 40)
+    .option('--seed <n>', 'with --families: which population', numberBetween('--seed', 0, 100_000), 1)
+    .option('--motions <dir>', 'with --families: recorded motions (BVH) that some of them perform')
     .option('--depth', 'with a simulated depth camera beside the colour camera')
     .action(accuracy);
 }
@@ -50,17 +59,24 @@ interface AccuracyOptions {
   demo?: boolean;
   fine?: boolean;
   depth?: boolean;
+  floors?: boolean;
+  families?: boolean;
+  clips: number;
+  seed: number;
+  motions?: string;
 }
 
 async function accuracy(options: AccuracyOptions): Promise<void> {
   const { demo, fine, depth } = options;
   const camera = CAMERA_CLIPS.find((folder) => options[folder]);
   if (camera) return measureCameras(camera);
+  if (options.floors) return measureFloors();
+  if (options.families) return measureFamilies(options);
   const scripts = join(ROOT, demo ? 'demo/choreography' : 'demo/trials');
   // What a depth camera saw is not kept with the demo.
   const clips = demo && !depth ? join(ROOT, 'demo/clips') : join(DATA, demo ? 'demo' : 'trials');
   const rows: Record<string, Row[]> = {};
-  for await (const { name, tracked, truths } of measuredClips(scripts, clips, { fine, depth })) {
+  for await (const { name, tracked, truths } of measuredClips(await scriptsIn(scripts), clips, { fine, depth })) {
     process.stdout.write(`\n${name}\n`);
     if (truths.length > 1) process.stdout.write(identityLines(tracked, truths));
     else measureSolve(tracked[0], truths[0], rows);
@@ -102,8 +118,7 @@ function measureSolve(observations: Observations, truth: Truth, rows: Record<str
   process.stdout.write(
     `seen in ${marks.bodySeen} of ${marks.frames} frames; left hand ${marks.handsSeen.left}, right hand ${marks.handsSeen.right}, ${marks.handErrorPx.toFixed(1)} px from the joints (palm ${marks.palmPx.toFixed(0)} px); face ${marks.faceSeen}, lips r = ${marks.lipCorrelation.toFixed(2)}\n`,
   );
-  const { width, height, focal } = truth.camera;
-  const fieldOfView = (2 * Math.atan(Math.max(width, height) / 2 / focal) * 180) / Math.PI;
+  const fieldOfView = fieldOfViewOf(truth);
   const variants: typeof VARIANTS = {
     ...(truth.cameraPath && { 'camera movement left in': { steady: false } }),
     ...VARIANTS,
@@ -139,20 +154,6 @@ function meanRow(list: readonly Row[]): Row {
       return [key, known.reduce((sum, value) => sum + value, 0) / known.length];
     }),
   ) as unknown as Row;
-}
-
-/** Harmonic mean of precision and recall over all frames and sole points; NaN without contacts. */
-function contactF1({ contacts }: SolvedTake, truth: Truth): number {
-  if (!contacts) return NaN;
-  let [right, wrong, missed] = [0, 0, 0];
-  for (const [name, real] of Object.entries(truth.contacts)) {
-    contacts[name as keyof Truth['contacts']].forEach((weight, frame) => {
-      if (weight > 0 && real[frame]) right++;
-      else if (weight > 0) wrong++;
-      else if (real[frame]) missed++;
-    });
-  }
-  return (2 * right) / (2 * right + wrong + missed);
 }
 
 function line(variant: string, row: Row): string {

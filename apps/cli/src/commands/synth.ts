@@ -1,7 +1,8 @@
 import type { Command } from 'commander';
 import { existsSync } from 'node:fs';
-import { readdir, readFile } from 'node:fs/promises';
+import { readFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
+import { recordingsIn } from '../measured-clips';
 import { numberBetween } from '../numbers';
 import { recordedScript } from '@merry-shadow/synth/recording/recorded-script';
 import { makeClip } from '@merry-shadow/synth/make-clip';
@@ -21,11 +22,7 @@ interface SynthOptions {
 
 /** Clips of a population that are not there yet; what was interrupted goes on. */
 async function makePopulation(count: number, { to, seed, workers, depth, motions }: SynthOptions): Promise<void> {
-  const files = motions ? (await readdir(motions)).filter((file) => /\.bvh$/i.test(file)).sort() : [];
-  if (motions && files.length === 0) throw new Error(`There are no recorded motions (BVH) in ${motions}.`);
-  const recordings = await Promise.all(
-    files.map(async (file) => ({ name: file, bvh: await readFile(join(motions as string, file), 'utf8') })),
-  );
+  const recordings = motions ? await recordingsIn(motions) : [];
   for (let index = 0; index < count; index++) {
     const script = populationClip(seed, index, recordings);
     if (existsSync(join(to, `${script.name}.truth.json`))) continue;

@@ -1,5 +1,5 @@
 import { quat, vec3 } from 'gl-matrix';
-import { observeMotion } from '../../test/observe-motion';
+import { observeMotion, solveMade } from '../../test/observe-motion';
 import { lookAt } from '../camera/pinhole';
 import { averageProportions, humanoidSkeleton } from '../motion/humanoid';
 import { emptyPose, poseAt, restMotion, type Motion } from '../motion/motion';
@@ -7,7 +7,6 @@ import { jointIndex } from '../motion/skeleton';
 import { emptyFaceObservations } from '../observe/face';
 import { emptyHandObservations } from '../observe/hands';
 import { closerLook, jointPalm, type Palm } from './closer-look';
-import { solveTake } from './solve-take';
 
 const FLAT: Palm = { palm: [1, 0, 0], across: [0, 0, 0.5] };
 /** A palm turned about its own length by so many degrees. */
@@ -66,13 +65,13 @@ describe('a closer look', () => {
       return (Math.atan2(ahead[0], ahead[2]) * 180) / Math.PI;
     };
     const options = { height: 1.7, fieldOfView: 54 };
-    expect(Math.abs(yaw(solveTake(seen, options).motion))).toBeLessThan(6);
-    expect(Math.abs(yaw(solveTake({ ...seen, face }, options).motion) - 30)).toBeLessThan(4);
+    expect(Math.abs(yaw(solveMade(seen, options).motion))).toBeLessThan(6);
+    expect(Math.abs(yaw(solveMade({ ...seen, face }, options).motion) - 30)).toBeLessThan(4);
   });
 
   it('keeps a camera tilt that was given', () => {
     const given = (tilt: number): number => {
-      const { axes } = solveTake(seen, { height: 1.7, fieldOfView: 54, tilt }).camera;
+      const { axes } = solveMade(seen, { height: 1.7, fieldOfView: 54, tilt }).camera;
       return (Math.asin(axes[7]) * 180) / Math.PI;
     };
     expect(given(12)).toBeCloseTo(12, 3);

@@ -1,7 +1,7 @@
 import { vec3 } from 'gl-matrix';
 import { SIDES } from '../motion/humanoid';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../observe/body';
-import { leftAxes } from './network-lean';
+import { leftAxes } from '../observe/left-axes';
 
 /** The least cosine between a foot and the front of its shin: 60° to the side, or stretched by as much. */
 const LEAST_AHEAD = 0.5;

@@ -16,19 +16,8 @@ export const MARK_OFFSETS = {
   FootIndex: [-0.0069, -0.0382, 0.1173],
 } as const satisfies Record<string, readonly [number, number, number]>;
 
-/** How long the network's 3D points make a bone, against the distance of the joints: the mean of the same takes, each within ±0.04. */
+/** How long the network's 3D points make a bone in its least foreshortened frames, against the distance of the joints: the mean of five families of figures. */
 export const NETWORK_LENGTH = { upperArm: 0.875, foreArm: 0.985, shoulders: 0.95, hips: 1.21 } as const;
-
-/**
- * How far the network's 3D points lean bones ahead, about the body's own left, radians: shoulders too far
- * ahead of the hips, knees too far ahead of the line from hip to ankle. Half of what serves our own figures best: on those of
- * another builder it brought nothing, and who is filmed is yet another one (the mean of two families, shrunk).
- */
-export const NETWORK_LEAN = {
-  trunk: (4 * Math.PI) / 180,
-  thigh: (2 * Math.PI) / 180,
-  shin: (-2 * Math.PI) / 180,
-} as const;
 
 /** How deep joints lie below the skin that a depth camera sees, as parts of the body height: half the thickness of trunk and limbs there. */
 const BELOW_SKIN: readonly (readonly [part: RegExp, depth: number])[] = [

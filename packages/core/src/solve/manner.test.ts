@@ -1,5 +1,5 @@
 import { quat } from 'gl-matrix';
-import { observeMotion } from '../../test/observe-motion';
+import { observeMotion, solveMade } from '../../test/observe-motion';
 import { lookAt } from '../camera/pinhole';
 import { lowestSole } from '../ground/floor';
 import { averageProportions, humanoidSkeleton } from '../motion/humanoid';
@@ -7,7 +7,6 @@ import { restMotion, worldPositions, writeRotation, type Motion } from '../motio
 import { jointIndex } from '../motion/skeleton';
 import { MARK, MARK_COUNT } from '../observe/body';
 import { keepOnSpot, seat, withoutLegs } from './manner';
-import { solveTake } from './solve-take';
 
 const HEIGHT = 1.7;
 const camera = lookAt([0.2, 1.3, 4], [0, 1, 0], 52, 960, 540);
@@ -56,7 +55,7 @@ describe('seated', () => {
       for (const name of ['leftKnee', 'rightAnkle', 'leftFootIndex'] as const)
         wild.marks[(f * MARK_COUNT + MARK[name]) * 3] += 200 * Math.sin(f);
     const options = { height: HEIGHT, fieldOfView: 52, manner: 'seated' } as const;
-    const [calm, upset] = [solveTake(observations, options), solveTake(wild, options)];
+    const [calm, upset] = [solveMade(observations, options), solveMade(wild, options)];
     const [a, b] = [worldPositions(calm.motion), worldPositions(upset.motion)];
     let most = 0;
     for (let i = 0; i < a.length; i++) most = Math.max(most, Math.abs(a[i] - b[i]));

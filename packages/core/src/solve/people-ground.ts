@@ -2,7 +2,7 @@ import { vec3 } from 'gl-matrix';
 import { averageProportions } from '../motion/humanoid';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../observe/body';
 import { MARK_OFFSETS } from './joint-offsets';
-import { leftAxes } from './network-lean';
+import { leftAxes } from '../observe/left-axes';
 import { leastSquares } from './least-squares';
 import { staysPut } from './standing';
 import { uprightTurn } from './upright';

@@ -11,9 +11,10 @@ import { agilities } from './fit/agility';
 import { FIT_WEIGHTS } from './fit/evidence';
 import { fitWindow } from './fit/fit-window';
 import { prepareHinges, restoreLimbs } from './fit/hinges';
-import { withoutLean } from './network-lean';
+import type { Correction } from './network-correction';
 import { shotAt } from './shots';
 import type { SolvedTake } from './solved';
+import { withCorrection } from './with-correction';
 
 /** Seconds to either side of a change that are solved again, and frames at each end that stay as they are. */
 const AROUND = 0.4;
@@ -28,9 +29,16 @@ const DAMPING = 4;
  * stay. It lies within the shot of the first changed frame; its ends are held, so that it joins the rest without a seam.
  * @param observations of the whole take, with the change in them.
  * @param from first changed frame. @param until the one after the last.
+ * @param correction see `SolveOptions`.
  * @returns a new motion; the solved take is left alone.
  */
-export function refitAround(solved: SolvedTake, observations: BodyObservations, from: number, until: number): Motion {
+export function refitAround(
+  solved: SolvedTake,
+  observations: BodyObservations,
+  from: number,
+  until: number,
+  correction?: Correction | null,
+): Motion {
   const { motion, body, contacts } = solved;
   const { camera, ...shot } = shotAt(solved.shots, from);
   const reach = Math.round(AROUND * motion.rate);
@@ -52,7 +60,7 @@ export function refitAround(solved: SolvedTake, observations: BodyObservations, 
     turns && turns.slice(start - shot.from, stop - shot.from),
     camera.focal,
   );
-  const around = withoutLean(withFeetAhead(withLegsApart(steady)));
+  const around = withCorrection(withFeetAhead(withLegsApart(steady)), body, camera.focal, correction);
   const inside = [first - start, end - start] as const;
   const held = first === shot.from ? 0 : HELD;
   const heldAfter = end === shot.until ? 0 : HELD;

@@ -1,5 +1,5 @@
 import { quat } from 'gl-matrix';
-import { observeMotion } from '../../test/observe-motion';
+import { observeMotion, solveMade } from '../../test/observe-motion';
 import { lookAt } from '../camera/pinhole';
 import { alignPoints, applyAlignment, meanDistance } from '../measure/align';
 import { averageProportions, humanoidSkeleton } from '../motion/humanoid';
@@ -8,7 +8,7 @@ import { jointIndex } from '../motion/skeleton';
 import type { BodyObservations } from '../observe/body';
 import { joinFootage, sliceFootage } from '../observe/slice-footage';
 import { foundCuts, shotAt, shotSpans } from './shots';
-import { SolveError, solveTake } from './solve-take';
+import { SolveError } from './solve-take';
 
 const HEIGHT = 1.74;
 const FRAMES = 80;
@@ -63,7 +63,7 @@ describe('shots', () => {
   });
 
   it('are joined in one world: the performer goes on where he was, as fast as he was', () => {
-    const { motion, shots, camera, bridged } = solveTake(filmed(), { height: HEIGHT, fieldOfView: 50 });
+    const { motion, shots, camera, bridged } = solveMade(filmed(), { height: HEIGHT, fieldOfView: 50 });
     expect(shots.map(({ from, until }) => [from, until])).toEqual([
       [0, CUT],
       [CUT, FRAMES],
@@ -82,8 +82,8 @@ describe('shots', () => {
   });
 
   it('solved as one would be torn', () => {
-    const joined = solveTake(filmed(), { height: HEIGHT, fieldOfView: 50 });
-    const torn = solveTake(filmed(), { height: HEIGHT, fieldOfView: 50, cuts: [] });
+    const joined = solveMade(filmed(), { height: HEIGHT, fieldOfView: 50 });
+    const torn = solveMade(filmed(), { height: HEIGHT, fieldOfView: 50, cuts: [] });
     expect(torn.shots).toHaveLength(1);
     expect(wholeClip(torn.motion, performance())).toBeGreaterThan(3 * wholeClip(joined.motion, performance()));
   });
@@ -92,7 +92,7 @@ describe('shots', () => {
     const footage = filmed();
     footage.presence.fill(0, CUT, CUT + 12);
     footage.marks.fill(NaN, CUT * 99, (CUT + 12) * 99);
-    const { motion, shots, bridged } = solveTake(footage, { height: HEIGHT, fieldOfView: 50, cuts: [CUT, CUT + 12] });
+    const { motion, shots, bridged } = solveMade(footage, { height: HEIGHT, fieldOfView: 50, cuts: [CUT, CUT + 12] });
     expect(shots.map(({ from, until }) => [from, until])).toEqual([
       [0, CUT],
       [CUT + 12, FRAMES],
@@ -113,7 +113,7 @@ describe('a film in which nobody is convincingly seen', () => {
         footage.presence[f] = 0;
         footage.marks.fill(NaN, f * 99, f * 99 + 99);
       }
-    expect(() => solveTake(footage)).toThrow(SolveError);
-    expect(() => solveTake(footage)).toThrow('only in 36 of 80 frames, and never for half a second');
+    expect(() => solveMade(footage)).toThrow(SolveError);
+    expect(() => solveMade(footage)).toThrow('only in 36 of 80 frames, and never for half a second');
   });
 });

@@ -22,7 +22,7 @@ import { fitTake } from './fit/fit-take';
 import { FIT_WEIGHTS } from './fit/evidence';
 import { prepareHinges, restoreLimbs } from './fit/hinges';
 import { keepOnSpot, seat, withoutLegs } from './manner';
-import { withoutLean } from './network-lean';
+import { withCorrection } from './with-correction';
 import type { MeasuredBody } from './proportions';
 import type { SolvedTake, SolveOptions } from './solved';
 import { bridgeGaps, firstEstimate, type SeenBody } from './first-estimate';
@@ -109,7 +109,7 @@ export function solveShot(
   const fitted = fitWhole(
     calm,
     camera,
-    withoutLean(observations),
+    withCorrection(observations, body, focal, options.correction),
     body,
     seated ? { ...options, contacts: false } : options,
     ground,

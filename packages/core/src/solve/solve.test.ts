@@ -1,5 +1,5 @@
 import { mat3, quat, vec3 } from 'gl-matrix';
-import { observeMotion } from '../../test/observe-motion';
+import { observeMotion, solveMade } from '../../test/observe-motion';
 import { lookAt } from '../camera/pinhole';
 import { rotation, swayOf } from '../camera/sway';
 import { averageProportions, humanoidSkeleton } from '../motion/humanoid';
@@ -11,7 +11,7 @@ import { markDepth } from './joint-offsets';
 import { measureBody } from './proportions';
 import { refitAround } from './refit';
 import { PLACING } from './root-path';
-import { SolveError, solveTake } from './solve-take';
+import { SolveError } from './solve-take';
 
 const HEIGHT = 1.74;
 const camera = lookAt([0.3, 1.4, 4.5], [0, 0.9, 0], 50, 1280, 720);
@@ -50,7 +50,7 @@ describe('measuring a body', () => {
       expect(Math.abs(p[key] - real[key])).toBeLessThan(0.012);
   });
 
-  it("draws unusual arms most of the way to an average body's, legs not", () => {
+  it("draws unusual arms most of the way to an average body's, legs little with them", () => {
     const average = averageProportions(HEIGHT);
     const long = { ...average, upperArm: average.upperArm * 1.15, foreArm: average.foreArm * 1.15 };
     const moves = performance();
@@ -61,10 +61,12 @@ describe('measuring a body', () => {
     );
     for (const bone of ['upperArm', 'foreArm'] as const) {
       const told = (p[bone] - usual[bone]) / (long[bone] - average[bone]);
-      expect(told).toBeGreaterThan(0.15);
-      expect(told).toBeLessThan(0.25);
+      expect(told).toBeGreaterThan(0.1);
+      expect(told).toBeLessThan(0.35);
     }
-    for (const bone of ['thigh', 'shin'] as const) expect(p[bone]).toBeCloseTo(usual[bone], 3);
+    // Who has long arms has legs a little longer than others.
+    for (const bone of ['thigh', 'shin'] as const) expect(p[bone] / usual[bone]).toBeGreaterThan(1);
+    for (const bone of ['thigh', 'shin'] as const) expect(p[bone] / usual[bone]).toBeLessThan(1.015);
   });
 
   it("estimates the height from the network's metres", () => {
@@ -79,13 +81,13 @@ describe('solving a take', () => {
   const observations = observeMotion(motion, camera, HEIGHT);
 
   it('brings back what a perfect tracker saw', () => {
-    const solved = solveTake(observations, { height: HEIGHT, fieldOfView: 50, smooth: false });
+    const solved = solveMade(observations, { height: HEIGHT, fieldOfView: 50, smooth: false });
     const [a, b] = [worldPositions(solved.motion), worldPositions(motion)];
     expect(meanDistance(applyAlignment(alignPoints(a, b, false), a), b)).toBeLessThan(0.03);
   });
 
   it('stands upright on the floor, starts over the origin, and keeps its bones', () => {
-    const { motion: out, camera: shot } = solveTake(observations, { height: HEIGHT, fieldOfView: 50 });
+    const { motion: out, camera: shot } = solveMade(observations, { height: HEIGHT, fieldOfView: 50 });
     expect(Math.abs(out.root[0])).toBeLessThan(0.02);
     expect(Math.abs(out.root[2])).toBeLessThan(0.02);
     const places = worldPositions(out);
@@ -99,7 +101,7 @@ describe('solving a take', () => {
     const holed = { ...observations, presence: observations.presence.slice(), marks: observations.marks.slice() };
     holed.presence.fill(0, 20, 30);
     holed.marks.fill(NaN, 20 * 99, 30 * 99);
-    const { bridged, motion: out } = solveTake(holed, { height: HEIGHT, fieldOfView: 50 });
+    const { bridged, motion: out } = solveMade(holed, { height: HEIGHT, fieldOfView: 50 });
     expect(Array.from(bridged).reduce((sum, flag) => sum + flag, 0)).toBe(10);
     expect(bridged[19]).toBe(0);
     expect(bridged[20]).toBe(1);
@@ -107,12 +109,12 @@ describe('solving a take', () => {
   });
 
   it('solves the neighbourhood of a changed mark again, and leaves the rest', () => {
-    const solved = solveTake(observations, { height: HEIGHT, fieldOfView: 50 });
+    const solved = solveMade(observations, { height: HEIGHT, fieldOfView: 50 });
     const before = solved.motion.rotations.slice();
     const moved = { ...observations, marks: observations.marks.slice() };
     // A person pulls the wrist 60 pixels to the left on three frames.
     for (const f of [29, 30, 31]) moved.marks[(f * MARK_COUNT + MARK.leftWrist) * 3] -= 60;
-    const again = refitAround(solved, moved, 29, 32);
+    const again = refitAround(solved, moved, 29, 32, null);
     const [a, b] = [worldPositions(solved.motion), worldPositions(again)];
     const stride = again.skeleton.joints.length * 3;
     const hand = jointIndex(again.skeleton, 'leftHand') * 3;
@@ -124,12 +126,12 @@ describe('solving a take', () => {
   });
 
   it('gives the same bits twice', () => {
-    const [a, b] = [solveTake(observations), solveTake(observations)];
+    const [a, b] = [solveMade(observations), solveMade(observations)];
     expect(Buffer.compare(Buffer.from(a.motion.rotations.buffer), Buffer.from(b.motion.rotations.buffer))).toBe(0);
   });
 
   it('says so when nobody was seen', () => {
-    expect(() => solveTake(emptyBodyObservations(20, 30, 640, 480))).toThrow(SolveError);
+    expect(() => solveMade(emptyBodyObservations(20, 30, 640, 480))).toThrow(SolveError);
   });
 });
 
@@ -174,8 +176,8 @@ describe('a camera that moves', () => {
     return meanDistance(applyAlignment(alignPoints(p, q, false), p), q);
   };
   const options = { height: HEIGHT, fieldOfView: FIELD };
-  const reference = solveTake(still, options);
-  const solved = solveTake(handheld(), options);
+  const reference = solveMade(still, options);
+  const solved = solveMade(handheld(), options);
 
   it('gives the motion that a camera on a tripod gives', () => {
     expect(apart(solved.motion, reference.motion)).toBeLessThan(0.01);
@@ -185,13 +187,13 @@ describe('a camera that moves', () => {
   });
 
   it('is left in when that is wanted', () => {
-    const left = solveTake(handheld(), { ...options, steady: false });
+    const left = solveMade(handheld(), { ...options, steady: false });
     expect(left.turned).toBe(0);
     expect(apart(left.motion, reference.motion)).toBeGreaterThan(0.03);
   });
 
   it('is taken out of the neighbourhood of a change, too', () => {
-    const again = refitAround(solved, handheld(), 29, 32);
+    const again = refitAround(solved, handheld(), 29, 32, null);
     expect(apart(again, solved.motion)).toBeLessThan(0.005);
   });
 });
@@ -204,7 +206,7 @@ describe('a depth camera', () => {
   const depth = depthOf(motion);
   const options = { height: HEIGHT, fieldOfView: 50 };
   const error = (observations: BodyObservations, more = {}): number => {
-    const own = limbPoints(solveTake(observations, { ...options, ...more }).motion);
+    const own = limbPoints(solveMade(observations, { ...options, ...more }).motion);
     const real = limbPoints(motion);
     return meanDistance(applyAlignment(alignPoints(own, real, false), own), real);
   };
@@ -250,7 +252,7 @@ describe('a depth camera', () => {
 
   it('tells how tall a body is that nobody has measured', () => {
     const tall = (observations: BodyObservations): number =>
-      solveTake(observations, { fieldOfView: 50, fit: false }).body.proportions.height;
+      solveMade(observations, { fieldOfView: 50, fit: false }).body.proportions.height;
     // The network takes everybody for about the same height.
     const usual = { ...seen, world: seen.world.map((value) => value * 0.9) };
     expect(Math.abs(tall(usual) / HEIGHT - 1)).toBeGreaterThan(0.07);
@@ -259,7 +261,7 @@ describe('a depth camera', () => {
 
   it('tells how far away the body is, whatever height it is taken for', () => {
     const far = (observations: BodyObservations): number => {
-      const { motion: own, camera: found } = solveTake(observations, { fieldOfView: 50, height: HEIGHT * 1.15 });
+      const { motion: own, camera: found } = solveMade(observations, { fieldOfView: 50, height: HEIGHT * 1.15 });
       return Math.hypot(own.root[0] - found.position[0], own.root[2] - found.position[2]);
     };
     const real = Math.hypot(motion.root[0] - camera.position[0], motion.root[2] - camera.position[2]);

@@ -4,6 +4,7 @@ import type { Motion } from '../motion/motion';
 import type { SolvedFootage } from '../observe/slice-footage';
 import type { FitWeights } from './fit/evidence';
 import type { Manner } from './manner';
+import type { Correction } from './network-correction';
 import type { MeasuredBody } from './proportions';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
@@ -38,6 +39,8 @@ export interface SolveOptions {
   /** The fit over the whole take; without it the first estimate alone is given. */
   fit?: boolean;
   weights?: Partial<FitWeights>;
+  /** Another correction of the network's points than the learned one, or null for none: to measure what it brings. */
+  correction?: Correction | null;
   /** Feet held where they rest. */
   contacts?: boolean;
 }

@@ -1,20 +1,18 @@
-import { NETWORK_LENGTH } from '../joint-offsets';
-
-/** Bones whose vectors the network's 3D points tell: pairs of point names, and what the network makes of their length. */
-export const BONES: readonly (readonly [from: string, to: string, networkLength: number])[] = [
-  ['leftShoulder', 'rightShoulder', NETWORK_LENGTH.shoulders],
-  ['leftHip', 'rightHip', NETWORK_LENGTH.hips],
-  ['leftHip', 'leftShoulder', 1],
-  ['rightHip', 'rightShoulder', 1],
+/** Bones whose vectors the network's 3D points tell: pairs of point names. */
+export const BONES: readonly (readonly [from: string, to: string])[] = [
+  ['leftShoulder', 'rightShoulder'],
+  ['leftHip', 'rightHip'],
+  ['leftHip', 'leftShoulder'],
+  ['rightHip', 'rightShoulder'],
   ...(['left', 'right'] as const).flatMap((side) =>
     (
       [
-        ['Shoulder', 'Elbow', NETWORK_LENGTH.upperArm],
-        ['Elbow', 'Wrist', NETWORK_LENGTH.foreArm],
-        ['Hip', 'Knee', 1],
-        ['Knee', 'Ankle', 1],
-        ['Heel', 'FootIndex', 1],
+        ['Shoulder', 'Elbow'],
+        ['Elbow', 'Wrist'],
+        ['Hip', 'Knee'],
+        ['Knee', 'Ankle'],
+        ['Heel', 'FootIndex'],
       ] as const
-    ).map(([a, b, length]) => [side + a, side + b, length] as const),
+    ).map(([a, b]) => [side + a, side + b] as const),
   ),
 ];

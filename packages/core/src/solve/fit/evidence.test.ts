@@ -1,24 +1,14 @@
-import { vec3 } from 'gl-matrix';
 import { observeMotion } from '../../../test/observe-motion';
 import { lookAt } from '../../camera/pinhole';
 import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
-import { restMotion, type Motion } from '../../motion/motion';
+import { restMotion } from '../../motion/motion';
 import { MARK, MARK_COUNT } from '../../observe/body';
 import { sampleMotion } from '../../passes/sample-motion';
-import { NETWORK_LEAN } from '../joint-offsets';
-import { turnAbout, withoutLean } from '../network-lean';
 import { agilityOf } from './agility';
 import { pictureRun } from './sole-picture';
 
 const HEIGHT = 1.7;
 const camera = lookAt([0.3, 1.4, 5], [0, 0.9, 0], 52, 960, 540);
-
-/** Somebody who stands still for a second and then is carried away from the camera, feet on the floor. */
-function carried(frames = 60): Motion {
-  const motion = restMotion(humanoidSkeleton(averageProportions(HEIGHT)), frames, 30);
-  for (let f = 30; f < frames; f++) motion.root[f * 3 + 2] -= (f - 30) * 0.04;
-  return motion;
-}
 
 describe('how a mark runs over the picture', () => {
   /** Somebody who stands for a second, walks off to the side, and whose left heel shakes for the first half second. */
@@ -150,35 +140,5 @@ describe('agility', () => {
   it('is nothing where there are too few frames to tell', () => {
     const short = observeMotion(restMotion(humanoidSkeleton(averageProportions(HEIGHT)), 2, 30), camera, HEIGHT);
     expect([...agilityOf(short, 'leftWrist', new Float64Array(2).fill(100), 1).across]).toEqual([0, 0]);
-  });
-});
-
-describe('the lean of the network', () => {
-  it('is taken out: what a leaning network saw becomes what was there', () => {
-    const motion = carried();
-    const seen = observeMotion(motion, camera, HEIGHT);
-    const upright = withoutLean(seen);
-    const trunk = (world: Float32Array, f: number): vec3 => {
-      const at = (mark: number, k: number): number => world[(f * MARK_COUNT + mark) * 3 + k];
-      const line = [0, 1, 2].map(
-        (k) => at(MARK.leftShoulder, k) + at(MARK.rightShoulder, k) - at(MARK.leftHip, k) - at(MARK.rightHip, k),
-      ) as vec3;
-      return vec3.normalize(line, line);
-    };
-    // In the camera's axes the upright body leans by the camera's tilt alone.
-    const up: vec3 = [camera.axes[1], camera.axes[4], camera.axes[7]];
-    const angle = (world: Float32Array): number => (vec3.angle(trunk(world, 5), up) * 180) / Math.PI;
-    const lean = (NETWORK_LEAN.trunk * 180) / Math.PI;
-    expect(angle(seen.world)).toBeCloseTo(lean, 1);
-    expect(angle(upright.world)).toBeLessThan(0.2);
-    expect(upright.marks).toBe(seen.marks);
-  });
-
-  it('turns a vector about an axis and back', () => {
-    const axis = vec3.normalize([0, 0, 0], [1, 2, -0.5]);
-    const v: vec3 = [0.3, -0.7, 0.2];
-    expect(vec3.distance(turnAbout(axis, -0.4, turnAbout(axis, 0.4, v)), v)).toBeLessThan(1e-9);
-    const quarter = turnAbout([0, 0, 1], Math.PI / 2, [1, 0, 0]);
-    expect(vec3.distance(quarter, [0, 1, 0])).toBeLessThan(1e-9);
   });
 });

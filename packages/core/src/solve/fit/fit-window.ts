@@ -73,9 +73,9 @@ export function fitWindow(
   const spine = jointIndex(motion.skeleton, 'spine');
   const spineUnknown = model.unknowns.findIndex(({ joint }) => joint === spine);
   const sunk = points.map(({ mark }) => (mark ? markDepth(mark) * evidence.height : 0));
-  const bones = BONES.map(([from, to, length]) => {
+  const bones = BONES.map(([from, to]) => {
     const [a, b] = [byName.get(from) as number, byName.get(to) as number];
-    return { a, b, factor: scale / length, turns: model.turnsBetween(a, b) };
+    return { a, b, turns: model.turnsBetween(a, b) };
   });
   const hinges = model.unknowns.flatMap(({ joint, kind, axis }, i) =>
     kind === 'hinge'
@@ -220,13 +220,13 @@ export function fitWindow(
 
   function addBones(frame: number): void {
     const { world, marks } = observations;
-    for (const { a, b, factor, turns } of bones) {
+    for (const { a, b, turns } of bones) {
       const i = (frame * MARK_COUNT + MARK[points[a].mark ?? 'nose']) * 3;
       const k = (frame * MARK_COUNT + MARK[points[b].mark ?? 'nose']) * 3;
       const trust = Math.max(LEAST_TRUST, Math.min(marks[i + 2], marks[k + 2]));
-      const x = (world[k] - world[i]) * factor;
-      const y = (world[k + 1] - world[i + 1]) * factor;
-      const z = (world[k + 2] - world[i + 2]) * factor;
+      const x = (world[k] - world[i]) * scale;
+      const y = (world[k + 1] - world[i + 1]) * scale;
+      const z = (world[k + 2] - world[i + 2]) * scale;
       const [from, to] = [((frame - first) * P + a) * 3, ((frame - first) * P + b) * 3];
       for (let e = 0; e < 3; e++)
         push[e] = axes[e] * x + axes[3 + e] * y + axes[6 + e] * z - (places[to + e] - places[from + e]);

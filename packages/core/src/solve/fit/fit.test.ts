@@ -6,7 +6,6 @@ import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
 import { copyMotion, restMotion, worldPositions, writeRotation, type Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
 import type { BodyObservations } from '../../observe/body';
-import { withoutLean } from '../network-lean';
 import { BodyModel } from './body-model';
 import { findContacts } from './contacts';
 import { fitTake } from './fit-take';
@@ -215,7 +214,7 @@ describe('the fit', () => {
   const truth = waving();
   const told = (observations: BodyObservations) => ({ observations, agilities: agilities(observations, 1) });
   const evidence = {
-    ...told(withoutLean(observeMotion(truth, camera, HEIGHT))),
+    ...told(observeMotion(truth, camera, HEIGHT)),
     camera,
     scale: 1,
     height: HEIGHT,
@@ -275,7 +274,7 @@ describe('the fit', () => {
 
   it('in windows comes to the same as in one, without a seam', () => {
     const long = waving(240);
-    const seen = { ...evidence, ...told(withoutLean(observeMotion(long, camera, HEIGHT))) };
+    const seen = { ...evidence, ...told(observeMotion(long, camera, HEIGHT)) };
     const [whole, parts] = [copyMotion(long), copyMotion(long)];
     for (const motion of [whole, parts]) for (let f = 0; f < 240; f++) motion.root[f * 3] += 0.05;
     fitTake(whole, seen, 6);

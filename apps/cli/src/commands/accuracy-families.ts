@@ -1,0 +1,131 @@
+import { join } from 'node:path';
+import { limbLengthError } from '@merry-shadow/core/measure/measure-bones';
+import { measureMotion } from '@merry-shadow/core/measure/measure-motion';
+import type { Truth } from '@merry-shadow/core/measure/truth';
+import { isSeen } from '@merry-shadow/core/observe/body';
+import type { Observations } from '@merry-shadow/core/observe/observations';
+import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
+import { SolveError, solveTake } from '@merry-shadow/core/solve/solve-take';
+import { populationClip } from '@merry-shadow/synth/population/clip';
+import { fieldOfViewOf, measuredClips, recordingsIn } from '../measured-clips';
+import { DATA } from '../paths';
+import { contactF1 } from './contact-f1';
+
+const DEGREES = 180 / Math.PI;
+
+/** Figures of one clip, or means of several. */
+interface FamilyRow {
+  seen: number;
+  pa: number;
+  whole: number;
+  paMm: number;
+  wholeMm: number;
+  nothingPa: number;
+  nothing: number;
+  bones: number;
+  pitch: number;
+  jerk: number;
+  slide: number;
+  off: number;
+  contacts: number;
+}
+
+const COLUMNS: readonly (readonly [title: string, key: keyof FamilyRow, digits: number, factor?: number])[] = [
+  ['seen %', 'seen', 0, 100],
+  ['PA-MPJPE of raw', 'pa', 2],
+  ['whole clip of raw', 'whole', 2],
+  ['PA-MPJPE mm', 'paMm', 1],
+  ['whole clip mm', 'wholeMm', 1],
+  ['nothing given: PA-MPJPE of raw', 'nothingPa', 2],
+  ['nothing given: whole clip of raw', 'nothing', 2],
+  ['limb lengths off %', 'bones', 1, 100],
+  ['pitch off °', 'pitch', 1],
+  ['jerk ratio', 'jerk', 2],
+  ['slide mm/frame', 'slide', 2],
+  ['sink + hover mm', 'off', 1],
+  ['contact F1', 'contacts', 2],
+];
+
+/**
+ * Tracks and solves the clips of a population and prints the figures of each, of each builder's, and of all (means; medians, too,
+ * since single clips that go wrong weigh heavily in jerk and slide).
+ */
+export async function measureFamilies(options: { clips: number; seed: number; motions?: string }): Promise<void> {
+  const { seed, motions } = options;
+  const recordings = motions ? await recordingsIn(motions) : [];
+  const scripts = Array.from({ length: Math.round(options.clips) }, (_, i) => populationClip(seed, i, recordings));
+  const folder = join(DATA, recordings.length > 0 ? 'families-recorded' : 'families');
+  const families = new Map<string, FamilyRow[]>();
+  process.stdout.write(
+    line(
+      'clip',
+      COLUMNS.map(([title]) => title),
+    ) +
+      line(
+        '---',
+        COLUMNS.map(() => '---'),
+      ),
+  );
+  const texts = scripts.map((script) => JSON.stringify(script));
+  for await (const { name, tracked, truths } of measuredClips(texts, folder)) {
+    const row = measured(tracked[0], truths[0]);
+    if (!row) {
+      process.stdout.write(`| ${name} | nobody convincingly seen |\n`);
+      continue;
+    }
+    const family = name.split('-')[0];
+    families.set(family, [...(families.get(family) ?? []), row]);
+    process.stdout.write(line(name, cells(row)));
+  }
+  const all = [...families.values()].flat();
+  for (const [family, rows] of families)
+    process.stdout.write(line(`**${family}** (${rows.length})`, cells(over(rows, mean))));
+  process.stdout.write(line('**all**', cells(over(all, mean))) + line('**all**, median', cells(over(all, median))));
+  process.stdout.write(`\nworst clip: PA-MPJPE ${Math.max(...all.map(({ pa }) => pa)).toFixed(2)} of raw\n`);
+}
+
+function measured(observations: Observations, truth: Truth): FamilyRow | null {
+  try {
+    const given = { height: truth.height, fieldOfView: fieldOfViewOf(truth) };
+    const raw = measureMotion(solveTake(observations, { ...given, fit: false, smooth: false }).motion, truth);
+    const solved = solveTake(observations, given);
+    const own = measureMotion(finishedMotion(solved), truth);
+    const nothing = measureMotion(finishedMotion(solveTake(observations)), truth);
+    const pitch = (axes: readonly number[]): number => Math.atan2(axes[7], axes[4]) * DEGREES;
+    let seen = 0;
+    for (let frame = 0; frame < observations.frames; frame++) if (isSeen(observations, frame)) seen++;
+    return {
+      seen: seen / observations.frames,
+      pa: own.paMpjpeMm / raw.paMpjpeMm,
+      whole: own.wholeClipMpjpeMm / raw.wholeClipMpjpeMm,
+      paMm: own.paMpjpeMm,
+      wholeMm: own.wholeClipMpjpeMm,
+      nothingPa: nothing.paMpjpeMm / raw.paMpjpeMm,
+      nothing: nothing.wholeClipMpjpeMm / raw.wholeClipMpjpeMm,
+      bones: limbLengthError(solved.motion.skeleton, truth),
+      pitch: Math.abs(pitch(solved.camera.axes) - pitch(truth.camera.axes)),
+      jerk: own.jerkRatio,
+      slide: own.footSlideMmPerFrame,
+      off: own.sinkingMm + own.hoveringMm,
+      contacts: contactF1(solved, truth),
+    };
+  } catch (error) {
+    if (error instanceof SolveError) return null;
+    throw error;
+  }
+}
+
+const known = (values: readonly number[]): number[] => values.filter((value) => !Number.isNaN(value));
+const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
+const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1];
+
+function over(rows: readonly FamilyRow[], by: (values: readonly number[]) => number): FamilyRow {
+  return Object.fromEntries(
+    COLUMNS.map(([, key]) => [key, by(known(rows.map((row) => row[key])))]),
+  ) as unknown as FamilyRow;
+}
+
+const cells = (row: FamilyRow): string[] =>
+  COLUMNS.map(([, key, digits, factor = 1]) => (Number.isNaN(row[key]) ? '–' : (row[key] * factor).toFixed(digits)));
+
+const line = (first: string, rest: readonly string[]): string => `| ${[first, ...rest].join(' | ')} |\n`;
