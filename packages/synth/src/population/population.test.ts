@@ -2,7 +2,7 @@ import { project } from '@merry-shadow/core/camera/pinhole';
 import { worldPositions } from '@merry-shadow/core/motion/motion';
 import { BUILDS, Script } from '../choreography/script';
 import { setStage } from '../stage';
-import { drawBody, PEOPLE } from './bodies';
+import { drawBody, type People } from './bodies';
 import { chance } from './chance';
 import { populationClip } from './clip';
 import { drawMoves, PHRASES, type PhraseName } from './moves';
@@ -25,7 +25,7 @@ describe('drawing at random', () => {
 });
 
 describe('bodies of a population', () => {
-  const many = (people: (typeof PEOPLE)[number]) => {
+  const many = (people: People) => {
     const draw = chance(11);
     return Array.from({ length: 400 }, () => drawBody(people, draw) as Required<ReturnType<typeof drawBody>>);
   };
