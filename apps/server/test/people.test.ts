@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { SeenPeople } from '@merry-shadow/contracts/clip';
+import { solvedFromBytes } from '@merry-shadow/contracts/motion-bytes';
 import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes';
 import { isSeen, MARK, MARK_COUNT } from '@merry-shadow/core/observe/body';
 import { ServerInProcess } from './in-process';
@@ -97,6 +98,25 @@ describe('a chosen performer', () => {
     );
     expect(hips[0]).toBeGreaterThan(520);
     expect(hips[1]).toBeLessThan(400);
+  });
+
+  it('stands in one world with the other, filmed by one camera', async () => {
+    const ids = (await production()).takes.map(({ id }) => id);
+    const solved = async (heights: readonly (number | null)[]) => {
+      for (const [i, id] of ids.entries())
+        await call('PATCH', `/api/takes/${id}`, { settings: { height: heights[i] } });
+      return Promise.all(
+        ids.map(async (id) => solvedFromBytes((await call('GET', `/api/takes/${id}/motion`)).rawPayload)),
+      );
+    };
+    const [one, other] = await solved([1.9, null]);
+    expect(one.body.proportions.height).toBe(1.9);
+    for (const k of [0, 2]) expect(one.camera.position[k]).toBeCloseTo(other.camera.position[k], 1);
+    // On the pier they stand two to three metres from each other.
+    const apart = Math.hypot(...[0, 2].map((k) => one.motion.root[k] - other.motion.root[k]));
+    expect(apart).toBeGreaterThan(1);
+    expect(apart).toBeLessThan(5);
+    await solved([null, null]);
   });
 
   it('who is cancelled does not stop the other', async () => {

@@ -13,14 +13,11 @@ export interface PeopleGround {
   up: vec3;
   /** How high the camera is above the floor, metres. */
   cameraHeight: number;
-  focal: number;
   /** How far off pitch may be (standard deviation), radians, and camera height (a share of it). */
   pitchDoubt: number;
   heightDoubt: number;
-  /** How far off the focal length may be, a share of it. */
-  focalDoubt: number;
-  /** Heights of the people, metres: as given, or as the floor tells them. */
-  heights: number[];
+  /** Heights of the people, metres: as given, or as the floor tells them; undefined for who never stands upright. */
+  heights: (number | undefined)[];
   /** The middle of where people stand first, camera axes, metres. */
   middle: vec3;
 }
@@ -50,12 +47,11 @@ const LINE_SIGMA = 0.03;
 const LINE_PIXELS = 1.5;
 /** Lines within so many seconds tell the same once. */
 const ONCE = 0.4;
-/** What is believed beforehand: pitch by the bodies' own uprightness, a level camera, people's heights, camera heights, and lenses (logarithms). */
+/** What is believed beforehand: pitch by the bodies' own uprightness, a level camera, people's heights and camera heights (logarithms). */
 const PITCH_SIGMA = 0.08;
 const ROLL_SIGMA = 0.03;
 const TALL = { height: 1.7, sigma: 0.07 };
 const CAMERA = { height: 1.4, sigma: 0.7 };
-const LENS_SIGMA = 0.2;
 
 /** A body that stands upright, from its ankles to its shoulders in the picture, pixels from the middle with y upwards. */
 interface Line {
@@ -72,10 +68,10 @@ interface Line {
  * Tells floor and pitch of the camera from people who stand and walk: upright lines from ankles to shoulders of bodies of the same height at
  * several places (F. Lv, T. Zhao and R. Nevatia, "Self-calibration of a camera from video of a walking human", 2002), by robust
  * least squares with what is believed beforehand.
- * @param focal pixels. @param knownLens false where it is assumed; it is then told, too, as far as people go near and far.
+ * @param focal pixels.
  * @returns null when nobody stands upright in it.
  */
-export function peopleGround(people: readonly PersonOnGround[], focal: number, knownLens = true): PeopleGround | null {
+export function peopleGround(people: readonly PersonOnGround[], focal: number): PeopleGround | null {
   const lines = people.flatMap(({ observations }, person) => uprightLines(observations, person));
   if (lines.length === 0) return null;
   const pitches = people.flatMap(({ observations }) => {
@@ -84,26 +80,24 @@ export function peopleGround(people: readonly PersonOnGround[], focal: number, k
     return [Math.atan2(up[2], up[1])];
   });
   const pitch = pitches.reduce((sum, value) => sum + value, 0) / pitches.length;
-  // Unknowns: pitch, roll, logarithms of the camera's height, of the focal length and of heights that nobody gave, and how far each leans ahead.
+  // Unknowns: pitch, roll, logarithms of the camera's height and of heights that nobody gave, and how far each leans ahead.
   const free = people.flatMap(({ height }, i) => (height === undefined ? [i] : []));
-  const leans = 4 + free.length;
+  const leans = 3 + free.length;
   const priors = [
     { mean: pitch, sigma: PITCH_SIGMA },
     { mean: 0, sigma: ROLL_SIGMA },
     { mean: Math.log(CAMERA.height), sigma: CAMERA.sigma },
-    { mean: Math.log(focal), sigma: knownLens ? 1e-4 : LENS_SIGMA },
     ...free.map(() => ({ mean: Math.log(TALL.height), sigma: TALL.sigma })),
     ...people.map(() => AHEAD),
   ];
   const heightOf = (p: readonly number[], person: number): number =>
-    people[person].height ?? Math.exp(p[4 + free.indexOf(person)]);
+    people[person].height ?? Math.exp(p[3 + free.indexOf(person)]);
   const start = priors.map(({ mean }) => mean);
   start[2] = Math.log(startingHeight(lines, pitch, focal, (person) => heightOf(start, person)));
   const residuals = (p: readonly number[]): number[] =>
     lines.flatMap((line) => {
-      const lens = Math.exp(p[3]);
       const tall = heightOf(p, line.person);
-      const seen = shouldersOver(line, upOf(p), Math.exp(p[2]), lens, tall, p[leans + line.person] * tall);
+      const seen = shouldersOver(line, upOf(p), Math.exp(p[2]), focal, tall, p[leans + line.person] * tall);
       const length = Math.hypot(line.shoulders[0] - line.ankles[0], line.shoulders[1] - line.ankles[1]);
       const sigma = LINE_SIGMA * length + LINE_PIXELS;
       // Ankles that this camera would see above the horizon speak against it as strongly as a line can.
@@ -115,12 +109,12 @@ export function peopleGround(people: readonly PersonOnGround[], focal: number, k
   return {
     up: upOf(values),
     cameraHeight: Math.exp(values[2]),
-    focal: Math.exp(values[3]),
     pitchDoubt: deviations[0],
     heightDoubt: deviations[2],
-    focalDoubt: deviations[3],
-    heights: people.map((_, person) => heightOf(values, person)),
-    middle: middleOf(lines, values, (person) => heightOf(values, person)),
+    heights: people.map(({ height }, person) =>
+      height !== undefined || lines.some((line) => line.person === person) ? heightOf(values, person) : undefined,
+    ),
+    middle: middleOf(lines, values, focal, (person) => heightOf(values, person)),
   };
 }
 
@@ -157,10 +151,15 @@ function anklesOf({ ankles }: Line, up: vec3, cameraHeight: number, focal: numbe
 }
 
 /** The middle of the places at which people are seen to stand first. */
-function middleOf(lines: readonly Line[], values: readonly number[], heightOf: (person: number) => number): vec3 {
+function middleOf(
+  lines: readonly Line[],
+  values: readonly number[],
+  focal: number,
+  heightOf: (person: number) => number,
+): vec3 {
   const first = [...new Set(lines.map(({ person }) => person))].flatMap((person) => {
     const line = lines.filter((other) => other.person === person).reduce((a, b) => (b.frame < a.frame ? b : a));
-    const place = anklesOf(line, upOf(values), Math.exp(values[2]), Math.exp(values[3]), heightOf(person));
+    const place = anklesOf(line, upOf(values), Math.exp(values[2]), focal, heightOf(person));
     return place ? [place] : [];
   });
   const sum = first.reduce<vec3>((total, place) => vec3.add(total, total, place), [0, 0, 0]);
