@@ -75,7 +75,7 @@ const POSE_LENGTH: Lengths = {
 const POSE_SHARE = 0.5;
 /**
  * How far off lengths are that are measured in a whole take (standard deviations of their logarithms), found on five families of figures
- * (`./run constants`); a calibration pose that is square to the camera takes this share of it away.
+ * (docs/accuracy.md); a calibration pose that is square to the camera takes this share of it away.
  */
 const ERRORS: Lengths = {
   thigh: 0.048,
