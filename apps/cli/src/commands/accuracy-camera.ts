@@ -12,6 +12,7 @@ import { foundCuts } from '@merry-shadow/core/solve/shots';
 import { solveTake, type SolvedTake, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 import { fieldOfViewOf, measuredClips, scriptsIn } from '../measured-clips';
 import { DATA, ROOT } from '../paths';
+import { tableLine } from '../table';
 
 const DEGREES = 180 / Math.PI;
 /** What each folder of choreographies under `demo` is there to measure. */
@@ -35,7 +36,7 @@ const COLUMNS = [
  * each shot of a clip with cuts its own figures, too; and the mean against the raw network.
  */
 export async function measureCameras(folder: (typeof CAMERA_CLIPS)[number]): Promise<void> {
-  process.stdout.write(line(COLUMNS) + line(COLUMNS.map(() => '---')));
+  process.stdout.write(tableLine(COLUMNS) + tableLine(COLUMNS.map(() => '---')));
   const ratios: { pa: number; whole: number }[] = [];
   for await (const { name, tracked, truths } of measuredClips(
     await scriptsIn(join(ROOT, 'demo', folder)),
@@ -66,7 +67,7 @@ export async function measureCameras(folder: (typeof CAMERA_CLIPS)[number]): Pro
         leftIn.wholeClipMpjpeMm.toFixed(1),
         own.footSlideMmPerFrame.toFixed(2),
       ];
-      process.stdout.write(line(cells) + shotLines(solved.shots, motion, truth));
+      process.stdout.write(tableLine(cells) + shotLines(solved.shots, motion, truth));
     }
   const mean = (key: 'pa' | 'whole'): string =>
     (ratios.reduce((sum, ratio) => sum + ratio[key], 0) / ratios.length).toFixed(3);
@@ -74,8 +75,6 @@ export async function measureCameras(folder: (typeof CAMERA_CLIPS)[number]): Pro
     `\nagainst raw: PA-MPJPE ${mean('pa')}, whole clip ${mean('whole')} (${ratios.length} performers)\n`,
   );
 }
-
-const line = (cells: readonly string[]): string => `| ${cells.join(' | ')} |\n`;
 
 function solve(observations: Observations, truth: Truth, options: SolveOptions = {}): SolvedTake {
   return solveTake(observations, { height: truth.height, fieldOfView: fieldOfViewOf(truth), ...options });
@@ -96,7 +95,7 @@ function shotLines(shots: SolvedTake['shots'], motion: Motion, truth: Truth): st
       ) as Truth['contacts'],
     };
     const figures = measureMotion(sampleMotion(motion, frames, motion.rate), own);
-    return line([
+    return tableLine([
       ...[`… shot ${i + 1} alone`, '', '', '', '', `${from}–${until - 1}`, ''],
       ...[figures.paMpjpeMm.toFixed(1), figures.wholeClipMpjpeMm.toFixed(1), ''],
       figures.footSlideMmPerFrame.toFixed(2),

@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { pitchOf } from '@merry-shadow/core/camera/pinhole';
 import { limbLengthError } from '@merry-shadow/core/measure/measure-bones';
 import { measureMotion } from '@merry-shadow/core/measure/measure-motion';
 import type { Truth } from '@merry-shadow/core/measure/truth';
@@ -7,9 +8,10 @@ import type { Observations } from '@merry-shadow/core/observe/observations';
 import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
 import { SolveError, solveTake } from '@merry-shadow/core/solve/solve-take';
 import { populationClip } from '@merry-shadow/synth/population/clip';
+import { contactF1 } from '../contact-f1';
 import { fieldOfViewOf, measuredClips, recordingsIn } from '../measured-clips';
 import { DATA } from '../paths';
-import { contactF1 } from './contact-f1';
+import { tableLine } from '../table';
 
 const DEGREES = 180 / Math.PI;
 
@@ -56,31 +58,25 @@ export async function measureFamilies(options: { clips: number; seed: number; mo
   const scripts = Array.from({ length: Math.round(options.clips) }, (_, i) => populationClip(seed, i, recordings));
   const folder = join(DATA, recordings.length > 0 ? 'families-recorded' : 'families');
   const families = new Map<string, FamilyRow[]>();
-  process.stdout.write(
-    line(
-      'clip',
-      COLUMNS.map(([title]) => title),
-    ) +
-      line(
-        '---',
-        COLUMNS.map(() => '---'),
-      ),
-  );
+  const titles = ['clip', ...COLUMNS.map(([title]) => title)];
+  process.stdout.write(tableLine(titles) + tableLine(titles.map(() => '---')));
   const texts = scripts.map((script) => JSON.stringify(script));
   for await (const { name, tracked, truths } of measuredClips(texts, folder)) {
     const row = measured(tracked[0], truths[0]);
     if (!row) {
-      process.stdout.write(`| ${name} | nobody convincingly seen |\n`);
+      process.stdout.write(tableLine([name, 'nobody convincingly seen']));
       continue;
     }
     const family = name.split('-')[0];
     families.set(family, [...(families.get(family) ?? []), row]);
-    process.stdout.write(line(name, cells(row)));
+    process.stdout.write(tableLine([name, ...cells(row)]));
   }
   const all = [...families.values()].flat();
   for (const [family, rows] of families)
-    process.stdout.write(line(`**${family}** (${rows.length})`, cells(over(rows, mean))));
-  process.stdout.write(line('**all**', cells(over(all, mean))) + line('**all**, median', cells(over(all, median))));
+    process.stdout.write(tableLine([`**${family}** (${rows.length})`, ...cells(over(rows, mean))]));
+  process.stdout.write(
+    tableLine(['**all**', ...cells(over(all, mean))]) + tableLine(['**all**, median', ...cells(over(all, median))]),
+  );
   process.stdout.write(`\nworst clip: PA-MPJPE ${Math.max(...all.map(({ pa }) => pa)).toFixed(2)} of raw\n`);
 }
 
@@ -91,7 +87,6 @@ function measured(observations: Observations, truth: Truth): FamilyRow | null {
     const solved = solveTake(observations, given);
     const own = measureMotion(finishedMotion(solved), truth);
     const nothing = measureMotion(finishedMotion(solveTake(observations)), truth);
-    const pitch = (axes: readonly number[]): number => Math.atan2(axes[7], axes[4]) * DEGREES;
     let seen = 0;
     for (let frame = 0; frame < observations.frames; frame++) if (isSeen(observations, frame)) seen++;
     return {
@@ -103,7 +98,7 @@ function measured(observations: Observations, truth: Truth): FamilyRow | null {
       nothingPa: nothing.paMpjpeMm / raw.paMpjpeMm,
       nothing: nothing.wholeClipMpjpeMm / raw.wholeClipMpjpeMm,
       bones: limbLengthError(solved.motion.skeleton, truth),
-      pitch: Math.abs(pitch(solved.camera.axes) - pitch(truth.camera.axes)),
+      pitch: Math.abs(pitchOf(solved.camera) - pitchOf(truth.camera)) * DEGREES,
       jerk: own.jerkRatio,
       slide: own.footSlideMmPerFrame,
       off: own.sinkingMm + own.hoveringMm,
@@ -127,5 +122,3 @@ function over(rows: readonly FamilyRow[], by: (values: readonly number[]) => num
 
 const cells = (row: FamilyRow): string[] =>
   COLUMNS.map(([, key, digits, factor = 1]) => (Number.isNaN(row[key]) ? '–' : (row[key] * factor).toFixed(digits)));
-
-const line = (first: string, rest: readonly string[]): string => `| ${[first, ...rest].join(' | ')} |\n`;

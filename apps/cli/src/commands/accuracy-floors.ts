@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { pitchOf, type PinholeCamera } from '@merry-shadow/core/camera/pinhole';
 import { nearestPeople } from '@merry-shadow/core/measure/measure-marks';
 import { measureMotion } from '@merry-shadow/core/measure/measure-motion';
 import type { Truth } from '@merry-shadow/core/measure/truth';
@@ -7,9 +8,10 @@ import { jointIndex } from '@merry-shadow/core/motion/skeleton';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
 import { solveTake, type SolvedTake } from '@merry-shadow/core/solve/solve-take';
+import { contactF1 } from '../contact-f1';
 import { fieldOfViewOf, measuredClips, scriptsIn } from '../measured-clips';
 import { DATA, ROOT } from '../paths';
-import { contactF1 } from './contact-f1';
+import { tableLine } from '../table';
 
 const DEGREES = 180 / Math.PI;
 const COLUMNS = [
@@ -37,7 +39,7 @@ interface Solved {
  * they stand in the one world, how tall they are told, and how near their right hands come.
  */
 export async function measureFloors(): Promise<void> {
-  process.stdout.write(line(COLUMNS) + line(COLUMNS.map(() => '---')));
+  process.stdout.write(tableLine(COLUMNS) + tableLine(COLUMNS.map(() => '---')));
   const shared: string[] = [];
   for await (const { name, tracked, truths } of measuredClips(
     await scriptsIn(join(ROOT, 'demo/floors')),
@@ -55,7 +57,7 @@ export async function measureFloors(): Promise<void> {
       ['nothing', unknown, undefined],
     ] as const) {
       const people = solveAll(tracked, own, known, lens);
-      people.forEach((person) => process.stdout.write(line(floorCells(name, given, person, truths.length > 1))));
+      people.forEach((person) => process.stdout.write(tableLine(floorCells(name, given, person, truths.length > 1))));
       if (people.length < 2) continue;
       shared.push(sharedLine(name, given, people));
       if (given === 'all') shared.push(sharedLine(name, 'one height', solveAll(tracked, own, [heights[0]], lens)));
@@ -79,11 +81,11 @@ function solveAll(
 
 function floorCells(name: string, given: string, { truth, solved, motion }: Solved, several: boolean): string[] {
   const figures = measureMotion(motion, truth);
-  const pitch = (axes: readonly number[]): string => (Math.atan2(axes[7], axes[4]) * DEGREES).toFixed(1);
+  const pitch = (camera: Pick<PinholeCamera, 'axes'>): string => (pitchOf(camera) * DEGREES).toFixed(1);
   return [
     several ? `${name}, ${truth.performer}` : name,
     given,
-    `${pitch(solved.camera.axes)} (${pitch(truth.camera.axes)})`,
+    `${pitch(solved.camera)} (${pitch(truth.camera)})`,
     `${solved.camera.position[1].toFixed(2)} (${truth.camera.position[1].toFixed(2)})`,
     figures.paMpjpeMm.toFixed(1),
     figures.wholeClipMpjpeMm.toFixed(1),
@@ -118,4 +120,3 @@ function sharedLine(name: string, given: string, people: readonly Solved[]): str
 }
 
 const apart = (a: readonly number[], b: readonly number[]): number => Math.hypot(...a.map((value, k) => value - b[k]));
-const line = (cells: readonly string[]): string => `| ${cells.join(' | ')} |\n`;

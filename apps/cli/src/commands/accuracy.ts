@@ -10,11 +10,12 @@ import type { Truth } from '@merry-shadow/core/measure/truth';
 import { solveTake, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 import { readScript } from '@merry-shadow/synth/choreography/script';
 import { setStage } from '@merry-shadow/synth/stage';
+import { contactF1 } from '../contact-f1';
 import { fieldOfViewOf, measuredClips, scriptsIn } from '../measured-clips';
 import { numberBetween } from '../numbers';
 import { DATA, ROOT } from '../paths';
+import { tableLine } from '../table';
 import { CAMERA_CLIPS, measureCameras } from './accuracy-camera';
-import { contactF1 } from './contact-f1';
 import { measureFamilies } from './accuracy-families';
 import { measureFloors } from './accuracy-floors';
 
@@ -107,7 +108,7 @@ async function snagLines(folder: string): Promise<string> {
   return [...total]
     .map(([kind, { planted, found, false: wrong }]) => {
       const precision = found + wrong > 0 ? (found / (found + wrong)).toFixed(2) : '–';
-      return `| ${kind} | ${planted} | ${(found / planted).toFixed(2)} | ${precision} |\n`;
+      return tableLine([kind, String(planted), (found / planted).toFixed(2), precision]);
     })
     .join('');
 }
@@ -166,5 +167,5 @@ function line(variant: string, row: Row): string {
     Number.isNaN(row.contactF1) ? '–' : row.contactF1.toFixed(2),
     row.msPerFrame.toFixed(1),
   );
-  return `| ${[variant, ...cells].join(' | ')} |\n`;
+  return tableLine([variant, ...cells]);
 }

@@ -1,5 +1,13 @@
 import { alignPoints, applyAlignment, meanDistance } from '@merry-shadow/core/measure/align';
-import { correctionOf, INPUTS, OUTPUTS, type Correction } from '@merry-shadow/core/solve/network-correction';
+import {
+  correctionOf,
+  INPUTS,
+  LEAK,
+  OUTPUTS,
+  OUTPUT_SCALE,
+  SLACK,
+  type Correction,
+} from '@merry-shadow/core/solve/network-correction';
 import { chance } from '@merry-shadow/synth/population/chance';
 import { mirrored, type Sample } from './samples';
 
@@ -12,8 +20,6 @@ const NOISE = 0.05;
 const FADE = { linear: 0.02, deep: 0.01 };
 /** Errors beyond this (tenths of a body's height) count linearly. */
 const HUBER = 1;
-const LEAK = 0.1;
-const SLACK = 0.05;
 
 /** A layer while it is learned, with the running means of its slopes (D. Kingma and J. Ba, "Adam", 2015). */
 interface Learned {
@@ -65,7 +71,7 @@ export function trainCorrection(samples: readonly Sample[], hidden: readonly num
         back(
           layers,
           values,
-          told.map((value, k) => Math.max(-HUBER, Math.min(HUBER, value - (joints[k] - points[k]) * 10))),
+          told.map((value, k) => Math.max(-HUBER, Math.min(HUBER, value - (joints[k] - points[k]) / OUTPUT_SCALE))),
         );
       }
       step++;

@@ -24,6 +24,9 @@ export function focalFromFieldOfView(fieldOfView: number, width: number, height:
   return Math.max(width, height) / 2 / Math.tan((fieldOfView * Math.PI) / 360);
 }
 
+/** How far a camera looks down, radians. */
+export const pitchOf = ({ axes }: Pick<PinholeCamera, 'axes'>): number => Math.atan2(axes[7], axes[4]);
+
 /** A camera at a place that looks at a target, its right side level. */
 export function lookAt(
   position: readonly [number, number, number],

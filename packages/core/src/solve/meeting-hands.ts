@@ -45,20 +45,19 @@ export type MetPerson = SeenBody & { height?: number };
  */
 export function withMeetingHands(own: MetPerson, others: readonly MetPerson[]): BodyObservations {
   const { observations } = own;
-  const meetings = others.flatMap((other) =>
-    SIDES.flatMap((mine) =>
-      SIDES.flatMap((theirs) => {
-        const frames = together(observations, mine, other.observations, theirs);
-        return frames.length > 0 ? [{ other, mine, theirs, frames }] : [];
-      }),
-    ),
-  );
+  const meetings = others.flatMap((other) => {
+    const pairs = SIDES.flatMap((mine) =>
+      SIDES.map((theirs) => ({ mine, theirs, frames: together(observations, mine, other.observations, theirs) })),
+    ).filter(({ frames }) => frames.length > 0);
+    if (pairs.length === 0) return [];
+    const met = wristDepths(other);
+    return pairs.map((pair) => ({ ...pair, other, met: met[pair.theirs] }));
+  });
   if (meetings.length === 0) return observations;
   const depth = observations.depth?.slice() ?? new Float32Array(observations.frames * MARK_COUNT).fill(NaN);
   const marks = observations.marks.slice();
   const wrists = wristDepths(own);
-  for (const { other, mine, theirs, frames } of meetings) {
-    const met = wristDepths(other)[theirs];
+  for (const { other, met, mine, theirs, frames } of meetings) {
     for (const frame of frames) {
       const [a, b] = [wrists[mine][frame], met[frame]];
       if (!(Math.abs(a - b) < APART)) continue;

@@ -13,7 +13,6 @@ import {
   OUTPUTS,
   type Correction,
 } from './network-correction';
-import { readCorrection } from './read-correction';
 
 const HEIGHT = 1.7;
 const camera = lookAt([0.4, 1.3, 4.4], [0, 0.9, 0], 52, 960, 540);
@@ -89,15 +88,5 @@ describe('correcting the network’s points', () => {
       LEARNED_CORRECTION,
     );
     for (const value of off) expect(Math.abs(value)).toBeLessThan(0.1);
-  });
-});
-
-describe('numbers as text', () => {
-  it('are read as they were written', () => {
-    const values = Float32Array.of(0, 1.5, -2.25e-3, 7e8, -1);
-    const text = Buffer.from(values.buffer).toString('base64');
-    const { mean, layers } = readCorrection({ mean: text, deviation: text, layers: [{ rows: 1, weights: text }] });
-    expect(mean).toEqual(values);
-    expect(layers[0].weights).toEqual(values);
   });
 });

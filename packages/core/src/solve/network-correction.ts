@@ -22,14 +22,17 @@ export const INPUTS = LOOKED_AT.length * 6 + 2;
 export const OUTPUTS = CORRECTED.length * 3;
 
 /** Corrections come in these parts of a body's height. */
-const OUTPUT_SCALE = 0.1;
+export const OUTPUT_SCALE = 0.1;
 /** Scales by which inputs are of the size of one. */
 const POINT_SCALE = 3;
 const MARK_SCALE = 0.5;
-const SLACK = 0.05;
 /** The part of nose-to-ankle that a trunk has at least: one seen from its end still tells a size. */
 const LEAST_TRUNK = 0.25;
-const LEAK = 0.1;
+
+/** Added to the deviation of inputs, so that what hardly varies is not blown up. */
+export const SLACK = 0.05;
+/** What hidden layers let pass of what is below zero (a leaky rectifier). */
+export const LEAK = 0.1;
 
 /** One layer: a row of weights for each of its values, the last of a row added. */
 export interface CorrectionLayer {

@@ -1,8 +1,8 @@
-import { vec3 } from 'gl-matrix';
+import { quat, vec3 } from 'gl-matrix';
 import { averageProportions } from '../motion/humanoid';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../observe/body';
-import { MARK_OFFSETS } from './joint-offsets';
 import { leftAxes } from '../observe/left-axes';
+import { MARK_OFFSETS } from './joint-offsets';
 import { leastSquares } from './least-squares';
 import { staysPut } from './standing';
 import { uprightTurn } from './upright';
@@ -74,10 +74,10 @@ interface Line {
 export function peopleGround(people: readonly PersonOnGround[], focal: number): PeopleGround | null {
   const lines = people.flatMap(({ observations }, person) => uprightLines(observations, person));
   if (lines.length === 0) return null;
-  const pitches = people.flatMap(({ observations }) => {
+  const pitches = people.map(({ observations }) => {
     const turn = uprightTurn(observations, observations.world);
-    const up = vec3.transformQuat([0, 0, 0], [0, 1, 0], [-turn[0], -turn[1], -turn[2], turn[3]]);
-    return [Math.atan2(up[2], up[1])];
+    const up = vec3.transformQuat([0, 0, 0], [0, 1, 0], quat.conjugate([0, 0, 0, 1], turn));
+    return Math.atan2(up[2], up[1]);
   });
   const pitch = pitches.reduce((sum, value) => sum + value, 0) / pitches.length;
   // Unknowns: pitch, roll, logarithms of the camera's height and of heights that nobody gave, and how far each leans ahead.

@@ -21,14 +21,14 @@ import { levelFloor } from './fit/floor-plane';
 import { fitTake } from './fit/fit-take';
 import { FIT_WEIGHTS } from './fit/evidence';
 import { prepareHinges, restoreLimbs } from './fit/hinges';
+import { bridgeGaps, firstEstimate, type SeenBody } from './first-estimate';
 import { keepOnSpot, seat, withoutLegs } from './manner';
-import { withCorrection } from './with-correction';
+import { peopleGround, type PeopleGround } from './people-ground';
 import type { MeasuredBody } from './proportions';
 import type { SolvedTake, SolveOptions } from './solved';
-import { bridgeGaps, firstEstimate, type SeenBody } from './first-estimate';
-import { peopleGround, type PeopleGround } from './people-ground';
 import { standingSoles } from './standing';
 import { uprightTurn } from './upright';
+import { withCorrection } from './with-correction';
 
 /** What was seen in a shot, as a camera would have seen it that stands still. */
 export interface SeenShot extends SeenBody {
@@ -84,13 +84,7 @@ export function solveShot(
   for (let frame = 0; frame < frames; frame++)
     motion.root.set([path[frame * 3], path[frame * 3 + 1], depth[frame * 3 + 2]], frame * 3);
 
-  const up =
-    options.tilt === undefined
-      ? ground
-        ? quat.rotationTo([0, 0, 0, 1], ground.up, [0, 1, 0])
-        : uprightTurn(observations, observations.world)
-      : quat.setAxisAngle([0, 0, 0, 1], [1, 0, 0], (-options.tilt * Math.PI) / 180);
-  const camera = toWorld(motion, up, focal, width, height);
+  const camera = toWorld(motion, upright(observations, ground, options), focal, width, height);
   alignSigns(motion);
   const calm =
     options.smooth === false ? motion : smooth.apply(motion, smooth.options.parse({ gestures: false }), NO_CONTEXT);
@@ -124,7 +118,14 @@ export function solveShot(
   return { ...fitted, bridged };
 }
 
-/** The first round of the fit, which knows no floor: a start for the others. */
+/** The turn from the camera's axes to the world's: by the tilt that is given, by the floor that people tell, or by the body alone. */
+function upright(observations: BodyObservations, ground: ShotGround | null, { tilt }: SolveOptions): quat {
+  if (tilt !== undefined) return quat.setAxisAngle([0, 0, 0, 1], [1, 0, 0], (-tilt * Math.PI) / 180);
+  if (ground) return quat.rotationTo([0, 0, 0, 1], ground.up, [0, 1, 0]);
+  return uprightTurn(observations, observations.world);
+}
+
+/** The first round of the fit, a start for the others: it knows no floor but one that people tell. */
 const START = { steps: 3, slack: 3, damping: 2 } as const;
 
 /**

@@ -3,7 +3,7 @@ import { isSeen } from '../observe/body';
 import { joinShots } from './join-shots';
 import { metricScale } from './metric-scale';
 import { measureBody, type MeasuredBody } from './proportions';
-import { isSomebodyElse, withMeetingHands } from './meeting-hands';
+import { isSomebodyElse, withMeetingHands, type MetPerson } from './meeting-hands';
 import { groundOfShot, observeShot, solveShot, type SeenShot, type ShotGround } from './solve-shot';
 import { SolveError, type SolvedTake, type SolveOptions } from './solved';
 import { foundCuts, shotSpans } from './shots';
@@ -28,16 +28,13 @@ const LEAST_FRAMES = 4;
 export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): SolvedTake {
   checkSomebody(footage);
   const spans = shotSpans(footage.frames, options.cuts ?? foundCuts(footage));
+  const companions = (options.others ?? []).filter((other) => isSomebodyElse(footage, other.footage));
   const shots = spans.flatMap(([from, until]) => {
-    const part = spans.length > 1 ? sliceFootage(footage, from, until) : footage;
-    const seen = observeShot(part, options);
+    const observe = (whole: SolvedFootage): SeenShot =>
+      observeShot(spans.length > 1 ? sliceFootage(whole, from, until) : whole, options);
+    const seen = observe(footage);
     if (seenFrames(seen.observations) < Math.min(LEAST_FRAMES, footage.frames)) return [];
-    const others = (options.others ?? [])
-      .filter((other) => isSomebodyElse(footage, other.footage))
-      .map(({ footage: whole, height }) => ({
-        height,
-        ...observeShot(spans.length > 1 ? sliceFootage(whole, from, until) : whole, options),
-      }));
+    const others = companions.map((other) => ({ height: other.height, ...observe(other.footage) }));
     return [{ from, until, seen, others, ground: groundOfShot(seen, others, options) }];
   });
   if (shots.length === 0) throw new SolveError('Nobody was seen in this take, so there is no motion to make.');
@@ -64,7 +61,7 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
 /** What was seen of somebody, with the depths of hands that meet others'. */
 function meeting(
   seen: SeenShot,
-  others: readonly (SeenShot & { height?: number })[],
+  others: readonly MetPerson[],
   body: MeasuredBody,
   ground: ShotGround | null,
 ): SeenShot {

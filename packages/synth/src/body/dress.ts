@@ -12,21 +12,24 @@ const HANGS = 0.024;
 const FOLDS = 0.006;
 
 /**
- * Dresses a body of any recipe in place: short sleeves and trousers show skin, loose clothes hang off the body and fold.
+ * Dresses body or head of any recipe in place: short sleeves and trousers and bald heads show skin, loose clothes hang off the body and fold.
  */
 export function dress({ surface, bone }: FigurePart, performer: Performer, skeleton: Skeleton): void {
   const { look } = performer;
   const rest = restBody(performer, skeleton);
   const { positions, normals, materials, owners } = surface;
   const [shirt, trousers, skin] = [material('shirt'), material('trousers'), material('skin')];
-  const footwear = [material('shoes'), material('sole')];
+  const bare = [
+    ...(look.barefoot ? [material('shoes'), material('sole')] : []),
+    ...(look.hairStyle === 'bald' ? [material('hair')] : []),
+  ];
   for (let v = 0; v < materials.length; v++) {
     const p = positions.subarray(v * 3, v * 3 + 3);
     const name = bone(owners[v]);
     const along = alongLimb(rest, name, p);
     if (/Arm/.test(name) && along > look.sleeves && look.sleeves < 1) materials[v] = skin;
     if (/Leg/.test(name) && along > look.trouserLegs && materials[v] === trousers) materials[v] = skin;
-    if (look.barefoot && footwear.includes(materials[v])) materials[v] = skin;
+    if (bare.includes(materials[v])) materials[v] = skin;
     if (look.loose > 0 && (materials[v] === shirt || materials[v] === trousers)) {
       const fold = Math.sin(p[1] * 55 + p[0] * 30) * Math.sin(p[2] * 40 + p[0] * 22 + p[1] * 9);
       const off = look.loose * rest.s * (HANGS * (0.35 + 0.65 * Math.min(1, along)) + FOLDS * fold);

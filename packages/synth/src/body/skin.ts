@@ -8,7 +8,6 @@ import { BODY_BUILDERS } from './builders';
 import { dress, worn } from './dress';
 import { handShapes } from './hand';
 import { flagSurface, ropeSurface } from './held-things';
-import { material } from './materials';
 import type { Binding, FigurePart } from './part';
 import { restBody } from './rest-joints';
 import { meshShapes, type Surface } from './surface';
@@ -79,8 +78,7 @@ function partsOf(performer: Performer, skeleton: Skeleton): FigurePart[] {
   const { look, build } = performer;
   const { height } = performer.body;
   const { body, head } = BODY_BUILDERS[build].build(performer, skeleton);
-  dress(body, performer, skeleton);
-  if (look.hairStyle === 'bald') shave(head);
+  for (const part of [body, head]) dress(part, performer, skeleton);
   const { joint, s } = restBody(performer, skeleton);
   const hands = SIDES.map((side): FigurePart => {
     const shapes = handShapes(side, joint, s);
@@ -95,11 +93,6 @@ function partsOf(performer: Performer, skeleton: Skeleton): FigurePart[] {
     ...(look.flags ? SIDES.map((side) => held(flagSurface(side, skeleton, height), `${side}Hand`)) : []),
     ...(look.rope ? [held(ropeSurface('right', skeleton, height), 'rightHand')] : []),
   ];
-}
-
-function shave({ surface: { materials } }: FigurePart): void {
-  const [hair, skin] = [material('hair'), material('skin')];
-  materials.forEach((mat, v) => mat === hair && (materials[v] = skin));
 }
 
 /** A figure's vertices in the world for one frame. */
