@@ -34,7 +34,8 @@ export async function scriptsIn(folder: string): Promise<string[]> {
 
 /** Recorded motions of a folder that performers of a population may do. @throws Error when there are none. */
 export async function recordingsIn(folder: string): Promise<Recording[]> {
-  const files = (await readdir(folder)).filter((file) => /\.bvh$/i.test(file)).sort();
+  const all = await readdir(folder).catch((): string[] => []);
+  const files = all.filter((file) => /\.bvh$/i.test(file)).sort();
   if (files.length === 0) throw new Error(`There are no recorded motions (BVH) in ${folder}.`);
   return Promise.all(files.map(async (name) => ({ name, bvh: await readFile(join(folder, name), 'utf8') })));
 }

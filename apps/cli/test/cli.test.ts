@@ -69,12 +69,16 @@ describe('track', () => {
       '6',
       '--until',
       '7',
+      '--height',
+      '1.8,',
       '--json',
     );
     expect(stderr).toBe('');
     const report = JSON.parse(stdout);
     expect(report.takes).toHaveLength(2);
     for (const take of report.takes) expect(take.seen).toBeGreaterThan(27);
+    expect(report.takes[0].height).toEqual({ metres: 1.8, estimated: false });
+    expect(report.takes[1].height.estimated).toBe(true);
     expect(readdirSync(to).sort()).toEqual([
       'report.json',
       ...[1, 2].flatMap((n) => [`rope-haul.take${n}.bvh`, `rope-haul.take${n}.glb`, `rope-haul.take${n}.marks.json`]),
@@ -152,9 +156,14 @@ describe('wrong input', () => {
     [['track', 'demo/clips/flag-signals.mp4'], 'Say where to write'],
     [['track', 'demo/clips/flag-signals.mp4', '--to', folder, '--from', '99'], 'behind its end'],
     [['track', 'demo/clips/flag-signals.mp4', '--to', folder, '--height', 'tall'], '--height must be a number'],
+    [['track', 'demo/clips/rope-haul.mp4', '--to', folder, '--height', '1.8,tall'], '--height must be a number'],
     [['measure', 'nowhere.bvh', '--truth', 'x'], 'There is no file nowhere.bvh.'],
     [['measure', 'package.json', '--truth', 'package.json'], '"HIERARCHY" was expected'],
     [['synth', 'nowhere.json', '--to', folder], 'There is no choreography'],
+    [['synth', 'some.json', '--population', '2', '--to', folder], 'A population is drawn at random'],
+    [['synth', '--population', '2', '--motions', 'nowhere', '--to', folder], 'no recorded motions (BVH) in nowhere'],
+    [['train', '--hidden', '0'], '--hidden takes sizes from 1 to 1024'],
+    [['train', '--seeds', 'x'], '--seeds must be a number'],
     [
       ['track', 'demo/clips/flag-signals.mp4', '--to', folder, '--depth', 'none.mkv', '--until', '0.2'],
       'There is no depth video at none.mkv',
@@ -194,5 +203,14 @@ describe('synth', () => {
       }).trim(),
     ).toBe('80,45,gray16le,6');
     expect(JSON.parse(readFileSync(join(folder, 'tiny.b.truth.json'), 'utf8')).frames).toBe(6);
+  });
+
+  it('goes on with a population where it was interrupted', () => {
+    const to = join(folder, 'population');
+    mkdirSync(to);
+    writeFileSync(join(to, 'blended-4-00.truth.json'), '{}');
+    const { stdout, stderr, status } = run('synth', '--population', '1', '--seed', '4', '--to', to);
+    expect([status, stdout, stderr]).toEqual([0, '', '']);
+    expect(readdirSync(to)).toEqual(['blended-4-00.truth.json']);
   });
 });

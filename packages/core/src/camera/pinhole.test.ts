@@ -1,4 +1,4 @@
-import { focalFromFieldOfView, lookAt, project, rayThrough } from './pinhole';
+import { focalFromFieldOfView, lookAt, pitchOf, project, rayThrough } from './pinhole';
 
 describe('pinhole camera', () => {
   const camera = lookAt([1, 1.5, 4], [0, 1, 0], 60, 1280, 720);
@@ -8,6 +8,11 @@ describe('pinhole camera', () => {
     expect(x).toBeCloseTo(640, 6);
     expect(y).toBeCloseTo(360, 6);
     expect(depth).toBeCloseTo(Math.hypot(1, 0.5, 4), 6);
+  });
+
+  it('tells how far it looks down', () => {
+    expect(pitchOf(camera)).toBeCloseTo(Math.atan2(0.5, Math.hypot(1, 4)), 9);
+    expect(pitchOf(lookAt([0, 1, 4], [0, 3, 0], 60, 640, 360))).toBeCloseTo(-Math.atan2(2, 4), 9);
   });
 
   it('spans its field of view over the long side', () => {

@@ -6,7 +6,6 @@ import { restMotion, worldPositions, writeRotation, type Motion } from '../motio
 import { jointIndex } from '../motion/skeleton';
 import { MARK, MARK_COUNT, type BodyObservations } from '../observe/body';
 import { isSomebodyElse, withMeetingHands } from './meeting-hands';
-import { staysPut } from './standing';
 
 const HEIGHT = 1.75;
 const FIELD_OF_VIEW = 50;
@@ -78,17 +77,5 @@ describe('hands that meet', () => {
   it('are of two people, and not of one who was captured twice', () => {
     expect(isSomebodyElse(a, b)).toBe(true);
     expect(isSomebodyElse(a, { ...a, marks: a.marks.map((value) => value + 2) })).toBe(false);
-  });
-});
-
-describe('marks that stay put', () => {
-  const still = observeMotion(reaching(1, 0), camera, HEIGHT);
-
-  it('are told from those that go on', () => {
-    expect(staysPut(still, 'leftAnkle', 12)).toBe(true);
-    const marks = still.marks.slice();
-    for (let frame = 0; frame < still.frames; frame++) marks[(frame * MARK_COUNT + MARK.leftAnkle) * 3] += 5 * frame;
-    expect(staysPut({ ...still, marks }, 'leftAnkle', 12)).toBe(false);
-    expect(staysPut({ ...still, marks }, 'rightAnkle', 12)).toBe(true);
   });
 });
