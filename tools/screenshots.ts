@@ -33,7 +33,7 @@ try {
   await page.getByRole('link', { name: 'Apprentice walks the planks' }).click();
   await atFrame(page, 96);
   await save(page, 'take');
-  // Nothing is wrong with this take as it is: without its plants feet slide.
+  // Little is wrong with this take as it is: without its plants feet slide.
   await plant(page, []);
   await page.reload();
   await atFrame(page, 96);
