@@ -5,7 +5,7 @@ import type { Binding, BodyBuilder, FigurePart } from './part';
 import { mix, plus, restBody, type RestBody } from './rest-joints';
 import type { Vec } from './shapes';
 import { oriented, subdivided, type Cage } from './subdivide';
-import { outward, vertexNormals } from './surface';
+import { closedSurface } from './surface';
 
 /** Rounds of subdivision. */
 const ROUNDS = 3;
@@ -61,10 +61,7 @@ class CageMaker {
     let cage = oriented({ vertices: this.vertices, faces: this.faces });
     for (let round = 0; round < ROUNDS; round++) cage = subdivided(cage);
     const positions = Float32Array.from(cage.vertices.flatMap((vertex) => vertex.slice(0, 3)));
-    const triangles = outward(
-      positions,
-      cage.faces.flatMap(({ corners: [a, b, c, d] }) => [a, b, c, a, c, d]),
-    );
+    const triangles = cage.faces.flatMap(({ corners: [a, b, c, d] }) => [a, b, c, a, c, d]);
     const count = cage.vertices.length;
     const [materials, owners] = [new Uint8Array(count), new Uint16Array(count)];
     for (const face of cage.faces)
@@ -83,14 +80,7 @@ class CageMaker {
       return best.map(([joint, weight]) => [joint, weight / total]);
     });
     return {
-      surface: {
-        positions,
-        normals: vertexNormals(positions, triangles),
-        materials,
-        owners,
-        openness: new Float32Array(count).fill(1),
-        triangles: Uint32Array.from(triangles),
-      },
+      surface: closedSurface(positions, triangles, materials, owners, 1),
       bone: (owner) => this.bones[owner],
       binding: (vertex) => bindings[vertex],
     };

@@ -5,7 +5,7 @@ import { material } from './materials';
 import type { Binding, FigurePart } from './part';
 import { plus, restBody, type RestBody } from './rest-joints';
 import type { Vec } from './shapes';
-import { outward, vertexNormals, type Surface } from './surface';
+import { closedSurface, rowsJoined, type Surface } from './surface';
 
 /** How far the loosest clothes hang off, and how deep their folds are, metres of a 1.75 m body. */
 const HANGS = 0.024;
@@ -81,6 +81,7 @@ function sheet({ joint, s, g }: RestBody, skeleton: Skeleton, { reach, wide, ope
   const top = hips[1] + 0.085 * s;
   const positions: number[] = [];
   const bindings: Binding[] = [];
+  const middle = jointIndex(skeleton, 'hips');
   const legs = SIDES.map((side) => jointIndex(skeleton, `${side}UpperLeg`));
   const shins = SIDES.map((side) => jointIndex(skeleton, `${side}LowerLeg`));
   const knee = joint('leftLowerLeg')[1];
@@ -103,21 +104,14 @@ function sheet({ joint, s, g }: RestBody, skeleton: Skeleton, { reach, wide, ope
         [
           [legs[0], left * (leg - shin)],
           [legs[1], (1 - left) * (leg - shin)],
-          [0, 1 - leg],
+          [middle, 1 - leg],
           shin > 0 ? [shins[x > 0 ? 0 : 1], shin] : [0, 0],
         ].filter(([, weight]) => weight > 0) as unknown as Binding,
       );
     }
   }
-  const triangles: number[] = [];
-  for (let row = 0; row < DOWN; row++)
-    for (let i = 0; i < (open ? AROUND - 1 : AROUND); i++) {
-      const n = (i + 1) % AROUND;
-      const [a, b, c, d] = [row * AROUND + i, row * AROUND + n, (row + 1) * AROUND + n, (row + 1) * AROUND + i];
-      triangles.push(a, b, c, a, c, d);
-    }
   return {
-    surface: madeOf(positions, triangles, material(name)),
+    surface: madeOf(positions, !open, material(name)),
     bone: () => 'hips',
     binding: (vertex) => bindings[vertex],
   };
@@ -131,7 +125,6 @@ function hair({ joint, h }: RestBody, style: 'long' | 'bun'): FigurePart {
       ? [plus(at, 0, 0.12 * h, -0.115 * h), [0.045 * h, 0.045 * h, 0.04 * h]]
       : [plus(at, 0, 0.005 * h, -0.058 * h), [0.088 * h, 0.13 * h, 0.05 * h]];
   const positions: number[] = [];
-  const triangles: number[] = [];
   for (let row = 0; row <= DOWN; row++)
     for (let i = 0; i < AROUND; i++) {
       const [polar, angle] = [(Math.PI * row) / DOWN, (2 * Math.PI * i) / AROUND];
@@ -141,24 +134,19 @@ function hair({ joint, h }: RestBody, style: 'long' | 'bun'): FigurePart {
         middle[1] + size[1] * Math.cos(polar),
         middle[2] + size[2] * ring * Math.sin(angle),
       );
-      if (row === DOWN) continue;
-      const n = (i + 1) % AROUND;
-      const [a, b, c, d] = [row * AROUND + i, row * AROUND + n, (row + 1) * AROUND + n, (row + 1) * AROUND + i];
-      triangles.push(a, b, c, a, c, d);
     }
-  return { surface: madeOf(positions, triangles, material('hair')), bone: () => 'head', rigid: true };
+  return { surface: madeOf(positions, true, material('hair')), bone: () => 'head', rigid: true };
 }
 
-function madeOf(positions: readonly number[], triangles: readonly number[], mat: number): Surface {
-  const place = Float32Array.from(positions);
-  const faces = outward(place, triangles);
+/** A sheet of rows of vertices; each row goes all the way round where it is closed. */
+function madeOf(positions: readonly number[], closed: boolean, mat: number): Surface {
   const count = positions.length / 3;
-  return {
-    positions: place,
-    normals: vertexNormals(place, faces),
-    materials: new Uint8Array(count).fill(mat),
-    owners: new Uint16Array(count),
-    openness: new Float32Array(count).fill(0.9),
-    triangles: Uint32Array.from(faces),
-  };
+  const triangles = rowsJoined(DOWN + 1, AROUND, closed);
+  return closedSurface(
+    Float32Array.from(positions),
+    triangles,
+    new Array<number>(count).fill(mat),
+    new Uint16Array(count),
+    0.9,
+  );
 }

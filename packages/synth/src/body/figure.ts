@@ -1,7 +1,8 @@
 import { SIDES } from '@merry-shadow/core/motion/humanoid';
-import { jointIndex, restPositions, type Skeleton } from '@merry-shadow/core/motion/skeleton';
+import type { Skeleton } from '@merry-shadow/core/motion/skeleton';
 import type { Performer } from '../choreography/script';
 import { material } from './materials';
+import { mix, plus, restBody } from './rest-joints';
 import type { Shape, Vec } from './shapes';
 
 /** The shapes of one performer in T-pose, in two parts that are meshed at different fineness. */
@@ -12,14 +13,7 @@ export interface FigureShapes {
 
 /** Builds anatomical, blended shapes over the skeleton; clothes are slightly larger shapes. */
 export function figureShapes(performer: Performer, skeleton: Skeleton): FigureShapes {
-  const rest = restPositions(skeleton);
-  const joint = (name: string): Vec => {
-    const i = jointIndex(skeleton, name) * 3;
-    return [rest[i], rest[i + 1], rest[i + 2]];
-  };
-  const { height, girth } = performer.body;
-  const s = height / 1.75;
-  const g = s * girth;
+  const { joint, s, g, h } = restBody(performer, skeleton);
   const cone = (bone: string, a: Vec, b: Vec, r1: number, r2: number, mat: number, blend = 0.03, flat = 1): Shape => ({
     kind: 'cone',
     a,
@@ -38,8 +32,6 @@ export function figureShapes(performer: Performer, skeleton: Skeleton): FigureSh
     bone,
     blend: blend * s,
   });
-  const plus = (p: Vec, x: number, y: number, z: number): Vec => [p[0] + x, p[1] + y, p[2] + z];
-  const mix = (a: Vec, b: Vec, t: number): Vec => [0, 1, 2].map((i) => a[i] + (b[i] - a[i]) * t) as unknown as Vec;
   const m = {
     shirt: material('shirt'),
     trousers: material('trousers'),
@@ -124,20 +116,13 @@ export function figureShapes(performer: Performer, skeleton: Skeleton): FigureSh
       ),
       cone(bone('LowerLeg'), mix(knee, ankle, 0.78), mix(knee, ankle, 0.9), 0.054 * s, 0.054 * s, m.trousers, 0.01),
       cone(bone('LowerLeg'), mix(knee, ankle, 0.88), plus(ankle, 0, 0.01 * s, 0), 0.043 * s, 0.044 * s, m.shoes, 0.02),
-      ...footShapes(side, ankle, toes, s, m.shoes, plus),
+      ...footShapes(side, ankle, toes, s, m.shoes),
     );
   }
-  return { body, head: headShapes(performer, joint, s * performer.body.head) };
+  return { body, head: headShapes(performer, joint, h) };
 }
 
-function footShapes(
-  side: string,
-  ankle: Vec,
-  toes: Vec,
-  s: number,
-  mat: number,
-  plus: (p: Vec, x: number, y: number, z: number) => Vec,
-): Shape[] {
+function footShapes(side: string, ankle: Vec, toes: Vec, s: number, mat: number): Shape[] {
   const floor = -ankle[1];
   const sole = material('sole');
   const foot = `${side}Foot`;

@@ -3,7 +3,7 @@ import { material } from './materials';
 import type { BodyBuilder } from './part';
 import { mix, plus, restBody, type RestBody } from './rest-joints';
 import type { Vec } from './shapes';
-import { mergeSurfaces, outward, vertexNormals, type Surface } from './surface';
+import { closedSurface, mergeSurfaces, rowsJoined, type Surface } from './surface';
 
 /** A cross-section: its middle, half its width, how far it reaches to the front and to the back. */
 interface Ring {
@@ -222,7 +222,7 @@ function loft(given: readonly Ring[], { wide, front }: Section, power: number, n
   const positions: number[] = [];
   const materials: number[] = [];
   const owners: number[] = [];
-  const triangles: number[] = [];
+  const triangles = rowsJoined(rings.length, SEGMENTS);
   const add = (p: Vec, ring: Ring): number => {
     positions.push(...p);
     materials.push(ring.material);
@@ -239,12 +239,6 @@ function loft(given: readonly Ring[], { wide, front }: Section, power: number, n
       return add([0, 1, 2].map((k) => ring.at[k] + wide[k] * a + front[k] * c) as unknown as Vec, ring);
     }),
   );
-  for (let r = 0; r + 1 < corners.length; r++)
-    for (let i = 0; i < SEGMENTS; i++) {
-      const n = (i + 1) % SEGMENTS;
-      const [a, b, c, d] = [corners[r][i], corners[r][n], corners[r + 1][n], corners[r + 1][i]];
-      triangles.push(a, b, c, a, c, d);
-    }
   for (const [ring, corner, flip] of [
     [rings[0], corners[0], true],
     [rings[rings.length - 1], corners[corners.length - 1], false],
@@ -255,16 +249,7 @@ function loft(given: readonly Ring[], { wide, front }: Section, power: number, n
       triangles.push(middle, ...(flip ? [b, a] : [a, b]));
     }
   }
-  const place = Float32Array.from(positions);
-  const faces = outward(place, triangles);
-  return {
-    positions: place,
-    normals: vertexNormals(place, faces),
-    materials: Uint8Array.from(materials),
-    owners: Uint16Array.from(owners),
-    openness: new Float32Array(owners.length).fill(0.9),
-    triangles: Uint32Array.from(faces),
-  };
+  return closedSurface(Float32Array.from(positions), triangles, materials, owners, 0.9);
 }
 
 function refined(rings: readonly Ring[]): Ring[] {

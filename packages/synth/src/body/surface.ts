@@ -149,6 +149,40 @@ function extract(
   };
 }
 
+/** Triangles between the rows of a grid of vertices, row by row; each row joined to its beginning where it is closed. */
+export function rowsJoined(rows: number, columns: number, closed = true): number[] {
+  const triangles: number[] = [];
+  for (let row = 0; row + 1 < rows; row++)
+    for (let i = 0; i < (closed ? columns : columns - 1); i++) {
+      const n = (i + 1) % columns;
+      const [a, b, c, d] = [row * columns + i, row * columns + n, (row + 1) * columns + n, (row + 1) * columns + i];
+      triangles.push(a, b, c, a, c, d);
+    }
+  return triangles;
+}
+
+/**
+ * A surface of triangles that looks outwards.
+ * @param openness of all its vertices.
+ */
+export function closedSurface(
+  positions: Float32Array,
+  triangles: readonly number[],
+  materials: ArrayLike<number>,
+  owners: ArrayLike<number>,
+  openness: number,
+): Surface {
+  const faces = outward(positions, triangles);
+  return {
+    positions,
+    normals: vertexNormals(positions, faces),
+    materials: Uint8Array.from(materials),
+    owners: Uint16Array.from(owners),
+    openness: new Float32Array(materials.length).fill(openness),
+    triangles: Uint32Array.from(faces),
+  };
+}
+
 /** Several surfaces as one; owners keep their numbers. */
 export function mergeSurfaces(surfaces: readonly Surface[]): Surface {
   const joined = <T extends Float32Array | Uint8Array | Uint16Array>(pick: (surface: Surface) => T): number[] =>

@@ -1,8 +1,8 @@
 import type { z } from 'zod';
-import { BUILDS, Script, type Build } from '../choreography/script';
+import { worldPositions } from '@merry-shadow/core/motion/motion';
+import { BUILDS, Script } from '../choreography/script';
 import { recordingSeconds } from '../recording/perform-recording';
 import { setStage } from '../stage';
-import { worldPositions } from '@merry-shadow/core/motion/motion';
 import { drawBody, PEOPLE } from './bodies';
 import { chance, type Chance } from './chance';
 import { drawLook } from './looks';
@@ -15,7 +15,6 @@ export interface Recording {
   bvh: string;
 }
 
-/** Prime steps through the lists, so that builders, people and phrases meet in all combinations. */
 const PHRASE_NAMES = Object.keys(PHRASES) as PhraseName[];
 const SIZES: readonly [number, number][] = [
   [640, 360],
@@ -33,6 +32,7 @@ export function populationClip(seed: number, index: number, recordings: readonly
   const draw = chance(seed * 7919 + index * 104729 + 13);
   const build = BUILDS[index % BUILDS.length];
   const round = Math.floor(index / BUILDS.length);
+  // Steps that share no divisor with the lists' lengths: builders, people and phrases meet in all combinations.
   const people = PEOPLE[(round * 2 + index) % PEOPLE.length];
   const body = drawBody(people, draw);
   const height = body.height as number;
@@ -58,7 +58,7 @@ export function populationClip(seed: number, index: number, recordings: readonly
   const size = draw.of(SIZES);
   const scene = draw.of(['room', 'room', 'room', 'pier', 'plain'] as const);
   const script: z.input<typeof Script> = {
-    name: nameOf(build, index, seed),
+    name: `${build}-${seed}-${String(index).padStart(2, '0')}`,
     about: `One of a population: ${people}, ${recording ? recording.name : 'drawn moves'}.`,
     seed: seed * 1000 + index,
     rate,
@@ -90,9 +90,6 @@ export function populationClip(seed: number, index: number, recordings: readonly
   };
   return Script.parse({ ...script, camera: framing(Script.parse(script), draw) });
 }
-
-export const nameOf = (build: Build, index: number, seed: number): string =>
-  `${build}-${seed}-${String(index).padStart(2, '0')}`;
 
 /** A lens, a height and a side from which all of a performance is seen, at a distance that fills the picture more or less. */
 function framing(script: Script, draw: Chance): z.input<typeof Script>['camera'] {
