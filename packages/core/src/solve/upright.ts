@@ -10,6 +10,14 @@ const BEST_SHARE = 0.4;
  */
 const AHEAD = 0.055;
 
+/** Which pitch and roll cameras have that film people: mean and standard deviation, radians. */
+const PITCH = { mean: 0.14, sigma: 0.3 };
+const ROLL = { mean: 0, sigma: 0.15 };
+/** How far lines spread that tell the same, radians, and which share of all must, to be believed more than what cameras mostly have. */
+const SPREAD = 0.14;
+const LEAST_SHARE = 0.05;
+const ROUNDS = 20;
+
 /** A camera stands level to some 1.5°, the line's roll tells it to 2.5° (weight shifts from leg to leg): the share that is believed. */
 const ROLL_SHARE = 0.3;
 
@@ -44,9 +52,41 @@ export function uprightTurn(observations: BodyObservations, points: Float32Array
   if (lines.length === 0) return [0, 0, 0, 1];
   lines.sort((a, b) => b.straight - a.straight);
   const best = lines.slice(0, Math.max(1, Math.round(lines.length * BEST_SHARE)));
-  const median = (axis: number): number =>
-    best.map((item) => item.line[axis]).sort((a, b) => a - b)[Math.floor(best.length / 2)];
-  const up = vec3.normalize([0, 0, 0], [ROLL_SHARE * median(0), median(1), median(2)]);
-  if (up[1] < 0.6) return [0, 0, 0, 1];
-  return quat.rotationTo([0, 0, 0, 1], up, [0, 1, 0]);
+  const pitch = mostLikely(
+    best.map(({ line: [, y, z] }) => Math.atan2(z, y)),
+    PITCH,
+  );
+  const roll =
+    ROLL_SHARE *
+    mostLikely(
+      best.map(({ line: [x, y] }) => Math.atan2(x, y)),
+      ROLL,
+    );
+  return quat.rotationTo(
+    [0, 0, 0, 1],
+    vec3.normalize([0, 0, 0], [Math.tan(roll), Math.cos(pitch), Math.sin(pitch)]),
+    [0, 1, 0],
+  );
+}
+
+/**
+ * Where most of some angles agree, among those that cameras may have: means in which what lies far off counts less and less (squared
+ * Cauchy weights), from several starts, so that who lies on the floor for most of a take doesn't tell which way is up.
+ */
+function mostLikely(angles: readonly number[], { mean, sigma }: { mean: number; sigma: number }): number {
+  const near = (angle: number, centre: number): number => 1 / (1 + ((angle - centre) / SPREAD) ** 2);
+  const sorted = [...angles].sort((a, b) => a - b);
+  const starts = [mean, ...[0.25, 0.5, 0.75].map((share) => sorted[Math.floor(share * sorted.length)])];
+  let [best, most] = [mean, LEAST_SHARE];
+  for (let centre of starts) {
+    for (let round = 0; round < ROUNDS; round++) {
+      const weights = angles.map((angle) => near(angle, centre) ** 2);
+      const whole = weights.reduce((sum, weight) => sum + weight, 0);
+      centre = angles.reduce((sum, angle, i) => sum + weights[i] * angle, 0) / whole;
+    }
+    const agree = angles.reduce((sum, angle) => sum + near(angle, centre), 0) / angles.length;
+    const score = agree * Math.exp(-0.5 * ((centre - mean) / sigma) ** 2);
+    if (score > most) [best, most] = [centre, score];
+  }
+  return best;
 }

@@ -26,6 +26,15 @@ const LEAST_VISIBILITY = 0.15;
 /** The network's 3D points count at least so much where it does not see them: what it makes up is a body's, after all. */
 const LEAST_TRUST = 0.6;
 
+/** How thick the body is below some of its points where it lies on the floor, metres; how softly the floor bears it, and how many of these on it yields. */
+const THICK: readonly (readonly [point: RegExp, thickness: number])[] = [
+  [/(Shoulder|Hip)$/, 0.06],
+  [/(Elbow|Wrist|Knee)$/, 0.03],
+  [/Sole$/, 0],
+];
+const BORNE = 0.02;
+const YIELDS = 3;
+
 /** Frames of a take that are fitted at once, and how many at their beginning and end stay as they are. */
 export interface FitWindow {
   first: number;
@@ -73,6 +82,10 @@ export function fitWindow(
   const spine = jointIndex(motion.skeleton, 'spine');
   const spineUnknown = model.unknowns.findIndex(({ joint }) => joint === spine);
   const sunk = points.map(({ mark }) => (mark ? markDepth(mark) * evidence.height : 0));
+  const borne = points.flatMap(({ name }, p) => {
+    const found = THICK.find(([part]) => part.test(name));
+    return found ? [{ p, thickness: found[1] }] : [];
+  });
   const bones = BONES.map(([from, to]) => {
     const [a, b] = [byName.get(from) as number, byName.get(to) as number];
     return { a, b, turns: model.turnsBetween(a, b) };
@@ -144,7 +157,10 @@ export function fitWindow(
       addLimits(frame);
       addWaist(frame);
       if (frame + 2 < until) addCalm(frame);
-      if (contacts) addContacts(frame, contacts);
+      if (contacts) {
+        addContacts(frame, contacts);
+        addFloor(frame);
+      }
     }
     const solution = system.solve();
     if (!solution) return;
@@ -348,6 +364,22 @@ export function fitWindow(
       merge(otherFrom, frame, bone[0], bone[1], bone[2], -1 / lengths);
       merge(otherTo, frame, bone[0], bone[1], bone[2], 1 / lengths);
       addMerged(frame, beyond, 1 / (sigma * sigma));
+    }
+  }
+
+  /** Nothing of the body lies below the floor. */
+  function addFloor(frame: number): void {
+    for (const { p, thickness } of borne) {
+      const below = thickness - places[((frame - first) * P + p) * 3 + 1];
+      if (below <= 0) continue;
+      const off = below / BORNE;
+      system.add(
+        indices,
+        coefficients,
+        append(0, p, frame, 0, 1, 0, 1),
+        below,
+        (off > YIELDS ? YIELDS / off : 1) / BORNE ** 2,
+      );
     }
   }
 
