@@ -18,7 +18,7 @@ import { withFeetAhead } from './feet-ahead';
 import { agilities } from './fit/agility';
 import { findContacts } from './fit/contacts';
 import { pictureRun, SOLE_MARKS } from './fit/sole-picture';
-import { levelFloor } from './fit/floor-plane';
+import { levelFloor, liftWorld } from './fit/floor-plane';
 import { fitTake } from './fit/fit-take';
 import { FIT_WEIGHTS } from './fit/evidence';
 import { prepareHinges, restoreLimbs } from './fit/hinges';
@@ -167,7 +167,8 @@ function fitWhole(
     weights,
   };
   const told = ground && groundIsTold(ground);
-  if (told) camera = ontoGround(motion, camera, ground);
+  // The camera is as high above y = 0 as above the floor.
+  if (told) camera = liftWorld(motion, camera, ground.cameraHeight - camera.position[1]);
   fitTake(
     motion,
     {
@@ -215,14 +216,6 @@ function fitWhole(
 /** True where people tell the floor well enough to be placed by their feet. */
 function groundIsTold({ pitchDoubt, heightDoubt }: PeopleGround): boolean {
   return pitchDoubt < GROUND_TOLD.pitch && heightDoubt < GROUND_TOLD.height;
-}
-
-/** Lifts motion and camera together so that the camera is as high above y = 0 as above the floor. Changes the motion in place. */
-function ontoGround(motion: Motion, camera: PinholeCamera, ground: PeopleGround): PinholeCamera {
-  const [x, y, z] = camera.position;
-  const lift = ground.cameraHeight - y;
-  for (let frame = 0; frame < motion.frames; frame++) motion.root[frame * 3 + 1] += lift;
-  return { ...camera, position: [x, y + lift, z] };
 }
 
 /**

@@ -311,4 +311,16 @@ describe('the fit', () => {
     expect(slide(motion)).toBeLessThan(slide(loose) / 3);
     expect(slide(motion)).toBeLessThan(0.0006);
   });
+
+  it('keeps the body above the floor, where there is one', () => {
+    const sunken = copyMotion(truth);
+    for (let f = 0; f < sunken.frames; f++) sunken.root[f * 3 + 1] -= 0.15;
+    const deep = { ...evidence, ...told(observeMotion(sunken, camera, HEIGHT)) };
+    const [free, borne] = [copyMotion(sunken), copyMotion(sunken)];
+    fitTake(free, deep, 5);
+    fitTake(borne, { ...deep, contacts: Array.from({ length: 4 }, () => new Float64Array(sunken.frames)) }, 5);
+    const deepest = (m: Motion): number => Math.min(...lowestSole(m));
+    expect(deepest(free)).toBeLessThan(-0.12);
+    expect(deepest(borne)).toBeGreaterThan(0.6 * deepest(free));
+  });
 });

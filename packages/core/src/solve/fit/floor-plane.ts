@@ -1,6 +1,6 @@
 import { quat, vec3 } from 'gl-matrix';
 import type { PinholeCamera } from '../../camera/pinhole';
-import { solePoints, soleTrack } from '../../ground/floor';
+import { lowestSole, solePoints, soleTrack } from '../../ground/floor';
 import { readRotation, writeRotation, type Motion } from '../../motion/motion';
 
 /** Soles slower than this are taken to rest, m/s. */
@@ -21,14 +21,15 @@ const LOOKS = 3;
 /**
  * Finds the floor under the feet and turns and lifts motion and camera together so that it is level at
  * y = 0: a plane through the resting soles by robust ridge regression, so that a take on the spot, which
- * tells nothing of the slope, keeps the tilt that the upright body gave. Of several levels the lowest is the floor.
+ * tells nothing of the slope, keeps the tilt that the upright body gave. Of several levels the lowest is the floor;
+ * where no sole rests, the floor lies under the lowest.
  * Changes the motion in place.
  * @param tilts false where the camera's tilt is known: then the floor is lifted alone.
  * @returns the camera in the levelled world.
  */
 export function levelFloor(motion: Motion, camera: PinholeCamera, tilts = true, doubt = TILT_SIGMA): PinholeCamera {
   const resting = restingSoles(motion);
-  if (resting.length === 0) return camera;
+  if (resting.length === 0) return liftWorld(motion, camera, -percentile(Array.from(lowestSole(motion)), LOWEST));
   let [slopeX, slopeZ] = [0, 0];
   for (let look = 0; tilts && look < LOOKS; look++)
     [slopeX, slopeZ] = fitPlane(
@@ -37,14 +38,19 @@ export function levelFloor(motion: Motion, camera: PinholeCamera, tilts = true, 
     );
   const turn = quat.rotationTo([0, 0, 0, 1], vec3.normalize([0, 0, 0], [-slopeX, 1, -slopeZ]), [0, 1, 0]);
   const turned = turnWorld(motion, camera, turn);
-  const again = onLowest(restingSoles(motion), ([, y]) => y)
-    .map(([, y]) => y)
-    .sort((a, b) => a - b);
+  const again = onLowest(restingSoles(motion), ([, y]) => y).map(([, y]) => y);
   // Most of what rests rests on the floor; what is slow in the air lies above it.
-  const lift = -again[Math.floor(again.length * 0.4)];
+  return liftWorld(motion, turned, -percentile(again, 0.4));
+}
+
+const percentile = (values: readonly number[], share: number): number =>
+  [...values].sort((a, b) => a - b)[Math.floor(values.length * share)];
+
+/** Lifts motion and camera together. Changes the motion in place. */
+export function liftWorld(motion: Motion, camera: PinholeCamera, lift: number): PinholeCamera {
   for (let frame = 0; frame < motion.frames; frame++) motion.root[frame * 3 + 1] += lift;
-  const [x, y, z] = turned.position;
-  return { ...turned, position: [x, y + lift, z] };
+  const [x, y, z] = camera.position;
+  return { ...camera, position: [x, y + lift, z] };
 }
 
 type Point = readonly [x: number, y: number, z: number];
@@ -52,7 +58,7 @@ type Point = readonly [x: number, y: number, z: number];
 /** Those points that rest on the lowest floor: who steps onto a thing rests higher. */
 function onLowest(points: readonly Point[], height: (point: Point) => number): Point[] {
   const heights = points.map(height);
-  const base = [...heights].sort((a, b) => a - b)[Math.floor(heights.length * LOWEST)];
+  const base = percentile(heights, LOWEST);
   return points.filter((_, i) => heights[i] < base + SAME_FLOOR);
 }
 
