@@ -162,7 +162,7 @@ describe('wrong input', () => {
     [['synth', 'nowhere.json', '--to', folder], 'There is no choreography'],
     [['synth', 'some.json', '--population', '2', '--to', folder], 'A population is drawn at random'],
     [['synth', '--population', '2', '--motions', 'nowhere', '--to', folder], 'no recorded motions (BVH) in nowhere'],
-    [['train', '--hidden', '0'], '--hidden takes sizes from 1 to 1024'],
+    [['train', '--bells', '-1'], '--bells must be a number'],
     [['train', '--seeds', 'x'], '--seeds must be a number'],
     [
       ['track', 'demo/clips/flag-signals.mp4', '--to', folder, '--depth', 'none.mkv', '--until', '0.2'],

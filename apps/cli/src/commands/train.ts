@@ -19,7 +19,7 @@ interface TrainOptions {
   clips: string;
   seeds: string;
   motions?: string;
-  hidden: string;
+  bells: string;
   to?: string;
   leaveOut: boolean;
 }
@@ -33,31 +33,30 @@ export function addTrain(program: Command): void {
     .option('--clips <list>', 'how many clips of each population, with commas between', '40,24')
     .option('--seeds <list>', 'which populations, with commas between', '1,2')
     .option('--motions <dir>', 'recorded motions (BVH) that some of them perform')
-    .option('--hidden <list>', 'sizes of the layers between, with commas between; none for a linear correction', '')
-    .option('--no-leave-out', 'skip the figures for builders that were left out')
+    .option('--bells <count>', 'how many Gaussian bells it has; 0 for a linear correction', '300')
+    .option('--no-leave-out', 'skip the figures for builders and recordings that were left out')
     .option('--to <file>', 'where to write it', join(ROOT, 'packages/core/src/solve/learned-correction.ts'))
     .action(train);
 }
 
 async function train(options: TrainOptions): Promise<void> {
   const recordings = options.motions ? await recordingsIn(options.motions) : [];
-  const hidden = options.hidden.split(',').filter(Boolean).map(Number);
-  if (hidden.some((size) => !(size >= 1 && size <= 1024))) throw new Error('--hidden takes sizes from 1 to 1024.');
+  const bells = Math.round(numberBetween('--bells', 0, 4096)(options.bells));
   const counts = numbers('--clips', options.clips, 1000);
   const clips: TrainingClip[] = [];
   for (const [k, seed] of numbers('--seeds', options.seeds, 100_000).entries()) {
-    const scripts = Array.from({ length: counts[k] ?? counts[0] }, (_, i) =>
-      JSON.stringify(populationClip(seed, i, recordings)),
-    );
+    const drawn = Array.from({ length: counts[k] ?? counts[0] }, (_, i) => populationClip(seed, i, recordings));
+    const recorded = new Set(drawn.filter(({ performers }) => performers[0].recording).map(({ name }) => name));
+    const scripts = drawn.map((script) => JSON.stringify(script));
     const folder = join(DATA, recordings.length > 0 ? 'families-recorded' : 'families');
     for await (const { name, tracked, truths } of measuredClips(scripts, folder))
-      clips.push(trainingClip(name, tracked[0], truths[0]));
+      clips.push(trainingClip(name, recorded.has(name), tracked[0], truths[0]));
   }
   const families = [...new Set(clips.map(({ family }) => family))];
   const samples = clips.flatMap((clip) => clip.samples);
   process.stdout.write(`${samples.length} frames of ${clips.length} clips, ${families.length} builders\n`);
-  if (options.leaveOut) for (const family of families) leaveOut(family, clips, hidden);
-  const whole = trainCorrection(samples, hidden);
+  if (options.leaveOut) for (const family of families) leaveOut(family, clips, bells);
+  const whole = trainCorrection(samples, bells);
   process.stdout.write(`fitted on all: points ${rawAgainst(samples, whole).toFixed(3)} of the network's\n`);
   if (options.to) await writeFile(options.to, correctionText(whole));
 }
@@ -65,29 +64,37 @@ async function train(options: TrainOptions): Promise<void> {
 /** A clip to learn from. */
 interface TrainingClip {
   family: string;
+  /** True where a recorded motion is performed in it. */
+  recorded: boolean;
   observations: Observations;
   truth: Truth;
   samples: Sample[];
 }
 
-function trainingClip(name: string, observations: Observations, truth: Truth): TrainingClip {
+function trainingClip(name: string, recorded: boolean, observations: Observations, truth: Truth): TrainingClip {
   const [family] = name.split('-');
-  return { family, observations, truth, samples: samplesOf(observations, truth, name) };
+  return { family, recorded, observations, truth, samples: samplesOf(observations, truth, name) };
 }
 
-/** Prints what a correction that was learned without a builder brings for that builder's clips. */
-function leaveOut(family: string, clips: readonly TrainingClip[], hidden: readonly number[]): void {
-  const own = clips.filter((clip) => clip.family === family);
-  const rest = clips.filter((clip) => clip.family !== family).flatMap((clip) => clip.samples);
-  const correction = trainCorrection(rest, hidden);
-  const points = rawAgainst(
-    own.flatMap((clip) => clip.samples),
-    correction,
-  );
-  const [before, after] = [null, correction].map((other) => solvedAgainst(own, other));
+/** Prints what a correction brings for a builder's clips that was learned from the others', without recorded motions: for drawn moves and for recordings. */
+function leaveOut(family: string, clips: readonly TrainingClip[], bells: number): void {
+  const rest = clips.filter((clip) => clip.family !== family && !clip.recorded).flatMap((clip) => clip.samples);
+  const correction = trainCorrection(rest, bells);
   process.stdout.write(
-    `${family} left out: points ${points.toFixed(3)} of the network's (${rawAgainst(rest, correction).toFixed(3)} for those it was fitted on); solved PA-MPJPE ${before.pa.toFixed(3)} of raw without, ${after.pa.toFixed(3)} with it; whole clip ${before.whole.toFixed(3)}, ${after.whole.toFixed(3)}\n`,
+    `${family} left out: points ${rawAgainst(rest, correction).toFixed(3)} of the network's for those learned from\n`,
   );
+  for (const recorded of [false, true]) {
+    const own = clips.filter((clip) => clip.family === family && clip.recorded === recorded);
+    if (own.length === 0) continue;
+    const points = rawAgainst(
+      own.flatMap((clip) => clip.samples),
+      correction,
+    );
+    const [before, after] = [null, correction].map((other) => solvedAgainst(own, other));
+    process.stdout.write(
+      `  ${recorded ? 'recordings' : 'drawn moves'}, ${own.length} clips: points ${points.toFixed(3)}; solved PA-MPJPE ${before.pa.toFixed(3)} of raw without, ${after.pa.toFixed(3)} with it; whole clip ${before.whole.toFixed(3)}, ${after.whole.toFixed(3)}\n`,
+    );
+  }
 }
 
 /** Solved clips against raw: means of the clips' ratios. */

@@ -1,6 +1,7 @@
 import type { Truth } from '@merry-shadow/core/measure/truth';
 import { isSeen, MARK, MARK_COUNT, type MarkName } from '@merry-shadow/core/observe/body';
 import type { Observations } from '@merry-shadow/core/observe/observations';
+import { withSidesApart } from '@merry-shadow/core/observe/told-apart';
 import { CORRECTED, correctionInput, INPUTS, LOOKED_AT, OUTPUTS } from '@merry-shadow/core/solve/network-correction';
 import { measureBody } from '@merry-shadow/core/solve/proportions';
 
@@ -27,8 +28,9 @@ const JOINT: Record<string, string> = {
 const jointOf = (mark: MarkName): string => mark.replace(/[A-Z]\w*/, (part) => JOINT[part]);
 
 /** Every few frames of a clip whose camera stands still as samples. */
-export function samplesOf(observations: Observations, truth: Truth, clip: string): Sample[] {
+export function samplesOf(seen: Observations, truth: Truth, clip: string): Sample[] {
   if (truth.cameraPath) return [];
+  const observations = withSidesApart(seen);
   const { world } = observations;
   const { axes, focal } = truth.camera;
   const body = measureBody(observations, truth.height);

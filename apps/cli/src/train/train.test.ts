@@ -1,6 +1,8 @@
 import { CORRECTED, INPUTS, LOOKED_AT, OUTPUTS } from '@merry-shadow/core/solve/network-correction';
 import { chance } from '@merry-shadow/synth/population/chance';
+import { mapped, type LearnedMap } from '@merry-shadow/core/solve/learned-map';
 import { correctionText } from './correction-text';
+import { learnMap } from './ridge';
 import { mirrored, type Sample } from './samples';
 import { rawAgainst, trainCorrection } from './train-correction';
 
@@ -22,35 +24,57 @@ describe('learning a correction', () => {
   it('finds a planted fault, also in the mirror, and helps on frames it has not seen', () => {
     // Both knees have it in the mirror's eyes: each side's fault is learned from both.
     const both = (samples: Sample[]): Sample[] => samples.flatMap((sample) => [sample, mirrored(sample)]);
-    const correction = trainCorrection(both(faulty(300)), []);
+    const correction = trainCorrection(both(faulty(300)), 0);
     expect(rawAgainst(faulty(60), correction)).toBeLessThan(0.9);
   });
 
   it('is the same again', () => {
-    const [a, b] = [0, 1].map(() => trainCorrection(faultless, [4]));
-    expect(a.layers[1].weights).toEqual(b.layers[1].weights);
+    const [a, b] = [0, 1].map(() => trainCorrection(faultless, 4));
+    expect(a.body.bells).toEqual(b.body.bells);
   });
   const faultless = faulty(20);
 });
 
-describe('a learned correction as a file', () => {
-  it('has each number so that it comes back to the bit', () => {
-    const weights = Float32Array.from({ length: 6 }, () => around(0, 1) / 3);
-    const text = correctionText({
-      mean: Float32Array.of(0.1, -2e-7),
-      deviation: Float32Array.of(1, 0),
-      layers: [{ rows: 2, weights }],
-    });
-    const rows = /weights: Float32Array.of\(\n([^)]*)\)/.exec(text)?.[1].trim().split('\n') as string[];
-    expect(rows).toHaveLength(2);
-    const numbers = rows.flatMap((row) =>
-      row
-        .split(',')
-        .filter((part) => part.trim() !== '')
-        .map(Number),
+describe('learning a map', () => {
+  const LEARN = { ridge: 1e-4, bells: 0, narrow: 2, bellRidge: 0.01 };
+  const inputs = Array.from({ length: 400 }, () => Float32Array.of(around(0, 1), around(3, 2)));
+  const worst = (map: LearnedMap, targets: readonly Float32Array[]): number =>
+    Math.max(...inputs.map((input, n) => Math.abs(mapped(map, input)[0] - targets[n][0])));
+
+  it('finds a linear one, though some samples are far off', () => {
+    const straight = inputs.map(([a, b]) => Float32Array.of(0.3 * a - 0.1 * b + 2));
+    const spoilt = straight.map((target, n) => (n % 40 === 0 ? Float32Array.of(target[0] + 5) : target));
+    expect(worst(learnMap(inputs, straight, LEARN), straight)).toBeLessThan(0.01);
+    expect(
+      Math.abs(learnMap(inputs, spoilt, LEARN).linear[0][0] - learnMap(inputs, straight, LEARN).linear[0][0]),
+    ).toBeLessThan(0.05);
+  });
+
+  it('finds by bells what is not linear', () => {
+    const bent = inputs.map(([a]) => Float32Array.of(Math.abs(a)));
+    const mean = (map: LearnedMap): number =>
+      inputs.reduce((sum, input, n) => sum + Math.abs(mapped(map, input)[0] - bent[n][0]), 0) / inputs.length;
+    expect(mean(learnMap(inputs, bent, { ...LEARN, bells: 60 }))).toBeLessThan(
+      0.2 * mean(learnMap(inputs, bent, LEARN)),
     );
-    expect(Float32Array.from(numbers)).toEqual(weights);
-    expect(text).toContain('mean: Float32Array.of(0.100000001, ');
+  });
+});
+
+describe('a learned correction as a file', () => {
+  it('has all rows, each number to five digits', () => {
+    const map = (rows: number, bells: number): LearnedMap => ({
+      mean: Float32Array.of(0.123456, -2e-7),
+      scale: Float32Array.of(1, 0.05),
+      linear: Array.from({ length: rows }, () => Float32Array.of(1, 2, 1 / 3)),
+      centres: Array.from({ length: bells }, () => Float32Array.of(0, 1)),
+      bells: Array.from({ length: bells }, () => new Float32Array(rows)),
+      narrow: 4,
+    });
+    const text = correctionText({ camera: map(3, 0), body: map(3, 2), share: 0.75 });
+    expect(text).toContain('mean: row(0.12346, -2e-7),');
+    expect(text.match(/row\(1, 2, 0\.33333\)/g)).toHaveLength(6);
+    expect(text.match(/row\(0, 1\)/g)).toHaveLength(2);
+    expect(text).toContain('share: 0.75,');
   });
 });
 

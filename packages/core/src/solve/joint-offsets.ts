@@ -6,9 +6,9 @@
  * (up to 1 % of the height) made clips that it was not fitted on worse, our own as well as those of another figure builder.
  */
 export const MARK_OFFSETS = {
-  Shoulder: [0, 0, 0],
-  Elbow: [0, 0, 0],
-  Wrist: [0, 0, 0],
+  Shoulder: [-0.0026, 0.0038, 0.0014],
+  Elbow: [-0.0084, 0.0014, 0.0031],
+  Wrist: [0.0, 0.0015, 0.0035],
   Hip: [0, 0, 0],
   Knee: [0, 0, 0],
   Ankle: [-0.0043, 0.0214, 0.0001],

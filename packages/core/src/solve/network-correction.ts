@@ -1,8 +1,10 @@
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../observe/body';
+import { mapped, type LearnedMap } from './learned-map';
 
 /**
- * What the pose network gets wrong of a body's 3D points, learned from made-up people of several builders (`./run train`): a small
- * network of its own takes one frame's points, marks and how surely they are seen, and gives how far each joint lies beside them.
+ * What the pose network gets wrong of a body's 3D points, learned from made-up people of several builders (`./run train`). Two maps take one
+ * frame's points, marks and how surely they are seen, and give how far each joint lies beside them: one in the camera's axes, as depth is
+ * told worse than the rest, one in the body's own, as a body has the same faults wherever it faces. Their mean counts.
  */
 const SIDED = ['Shoulder', 'Elbow', 'Wrist', 'Hip', 'Knee', 'Ankle', 'FootIndex'] as const;
 const SIDES = ['left', 'right'] as const;
@@ -29,22 +31,12 @@ const MARK_SCALE = 0.5;
 /** The part of nose-to-ankle that a trunk has at least: one seen from its end still tells a size. */
 const LEAST_TRUNK = 0.25;
 
-/** Added to the deviation of inputs, so that what hardly varies is not blown up. */
-export const SLACK = 0.05;
-/** What hidden layers let pass of what is below zero (a leaky rectifier). */
-export const LEAK = 0.1;
-
-/** One layer: a row of weights for each of its values, the last of a row added. */
-export interface CorrectionLayer {
-  rows: number;
-  weights: Float32Array;
-}
-
-/** A learned correction: mean and deviation of its inputs, and its layers. */
+/** A learned correction. */
 export interface Correction {
-  mean: Float32Array;
-  deviation: Float32Array;
-  layers: readonly CorrectionLayer[];
+  camera: LearnedMap;
+  body: LearnedMap;
+  /** The part of it that is believed: less than all, as real people are a family that nothing was learned from. */
+  share: number;
 }
 
 const SHOULDERS: readonly MarkName[] = ['leftShoulder', 'rightShoulder'];
@@ -81,21 +73,54 @@ export function correctionInput(
   return input.every(Number.isFinite) ? input : null;
 }
 
+/** Cosine and sine of how far the body is turned about the camera's upright axis, by its shoulders and hips. */
+export function facing(input: Float32Array): readonly [cosine: number, sine: number] {
+  const along = (k: number): number =>
+    [SHOULDERS, HIPS].reduce((sum, [left, right]) => sum + input[pointAt(left) + k] - input[pointAt(right) + k], 0);
+  const [x, z] = [along(0), along(2)];
+  const length = Math.hypot(x, z) || 1;
+  return [x / length, -z / length];
+}
+
+const pointAt = (mark: MarkName): number => LOOKED_AT.indexOf(mark) * 6;
+
+/** Turns triples from the camera's axes to the body's; back with the sine's sign turned over. */
+export function turnedBy(values: Float32Array, [cosine, sine]: readonly [number, number]): Float32Array {
+  const out = values.slice();
+  for (let i = 0; i + 2 < values.length; i += 3) {
+    out[i] = values[i] * cosine - values[i + 2] * sine;
+    out[i + 2] = values[i] * sine + values[i + 2] * cosine;
+  }
+  return out;
+}
+
+/** The same frame in the body's own axes: points, marks, place in the picture, and which way it faces. */
+export function bodyInput(input: Float32Array): Float32Array {
+  const [cosine, sine] = facing(input);
+  const count = LOOKED_AT.length * 3;
+  const points = new Float32Array(count);
+  const marks = new Float32Array(count);
+  for (let i = 0; i < count; i++) {
+    const from = Math.floor(i / 3) * 6 + (i % 3);
+    points[i] = input[from];
+    marks[i] = input[from + 3];
+  }
+  return Float32Array.of(
+    ...turnedBy(points, [cosine, sine]),
+    ...marks,
+    ...input.subarray(INPUTS - 2),
+    cosine,
+    sine,
+    cosine * cosine - sine * sine,
+    2 * cosine * sine,
+  );
+}
+
 /** How far each corrected point lies from its joint, body heights, camera axes: three numbers each. */
-export function correctionOf(input: Float32Array, { mean, deviation, layers }: Correction): Float32Array {
-  let values: Float32Array = input.map((value, i) => (value - mean[i]) / (deviation[i] + SLACK));
-  layers.forEach(({ rows, weights }, layer) => {
-    const width = values.length;
-    const next = new Float32Array(rows);
-    for (let r = 0; r < rows; r++) {
-      const base = r * (width + 1);
-      let sum = weights[base + width];
-      for (let k = 0; k < width; k++) sum += weights[base + k] * values[k];
-      next[r] = layer < layers.length - 1 && sum < 0 ? LEAK * sum : sum;
-    }
-    values = next;
-  });
-  return values.map((value) => value * OUTPUT_SCALE);
+export function correctionOf(input: Float32Array, { camera, body, share }: Correction): Float32Array {
+  const [cosine, sine] = facing(input);
+  const own = turnedBy(mapped(body, bodyInput(input)), [cosine, -sine]);
+  return mapped(camera, input).map((value, i) => share * OUTPUT_SCALE * 0.5 * (value + own[i]));
 }
 
 /** Marks that go along with a corrected one: hands with wrists, feet with ankles. */

@@ -3,8 +3,7 @@ import { solePoints } from '../ground/floor';
 import type { BodyObservations } from '../observe/body';
 import { sliceFootage } from '../observe/slice-footage';
 import { cameraTurns, withSteadyView } from '../observe/steady-view';
-import { withBodyFacing } from '../observe/untangle-body';
-import { withLegsApart } from '../observe/untangle-legs';
+import { withSidesApart } from '../observe/told-apart';
 import { sampleMotion } from '../passes/sample-motion';
 import { easeMotion } from './ease';
 import { withFeetAhead } from './feet-ahead';
@@ -61,7 +60,7 @@ export function refitAround(
     turns && turns.slice(start - shot.from, stop - shot.from),
     camera.focal,
   );
-  const around = withCorrection(withFeetAhead(withLegsApart(withBodyFacing(steady))), body, camera.focal, correction);
+  const around = withCorrection(withFeetAhead(withSidesApart(steady)), body, camera.focal, correction);
   const inside = [first - start, end - start] as const;
   const held = first === shot.from ? 0 : HELD;
   const heldAfter = end === shot.until ? 0 : HELD;

@@ -8,8 +8,7 @@ import { alignSigns, readRotation, writeRotation, type Motion } from '../motion/
 import type { BodyObservations } from '../observe/body';
 import type { SolvedFootage } from '../observe/slice-footage';
 import { cameraTurns, untoldShare, widestTurn, withSteadyView } from '../observe/steady-view';
-import { withBodyFacing } from '../observe/untangle-body';
-import { withLegsApart } from '../observe/untangle-legs';
+import { withSidesApart } from '../observe/told-apart';
 import { gaussianColumns } from '../passes/gaussian';
 import { NO_CONTEXT } from '../passes/pass';
 import { smooth } from '../passes/smooth';
@@ -43,8 +42,7 @@ export function observeShot(footage: SolvedFootage, options: SolveOptions): Seen
   const focal = focalFromFieldOfView(options.fieldOfView ?? DEFAULT_FIELD_OF_VIEW, footage.width, footage.height);
   const turns = options.steady === false ? null : cameraTurns(footage, focal);
   const steady = withSteadyView(footage, turns, focal);
-  const observations =
-    options.manner === 'seated' ? withoutLegs(steady) : withFeetAhead(withLegsApart(withBodyFacing(steady)));
+  const observations = options.manner === 'seated' ? withoutLegs(steady) : withFeetAhead(withSidesApart(steady));
   return { steady, observations, focal, turned: widestTurn(turns), untold: untoldShare(footage) };
 }
 
