@@ -8,7 +8,7 @@ import type { Correction } from './network-correction';
 import type { MeasuredBody } from './proportions';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 16;
+export const SOLVE_VERSION = 17;
 
 /** Somebody else in the same frames of a clip. */
 export interface OtherPerformer {

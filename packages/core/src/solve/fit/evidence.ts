@@ -21,9 +21,9 @@ export interface FitWeights {
 }
 
 export const FIT_WEIGHTS: FitWeights = {
-  mark: 0.038,
-  across: 0.15,
-  along: 0.1,
+  mark: 0.04,
+  across: 0.1,
+  along: 0.06,
   calmAcross: 0.5,
   calmAlong: 0.4,
   calmHuber: 2,
