@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { TakeEdits } from '@merry-shadow/core/passes/take-edits';
-import { MANNERS } from '@merry-shadow/core/solve/manner';
+import { MANNERS } from '@merry-shadow/core/solve/after/manner';
 
 /** A performer pointed at: the middle of their hips in a frame of the clip, pixels of the prepared picture. */
 export const PerformerPoint = z.object({

@@ -1,5 +1,5 @@
 import { vec3, type quat } from 'gl-matrix';
-import { MARK_OFFSETS } from '../src/solve/joint-offsets';
+import { MARK_OFFSETS } from '../src/solve/body/joint-offsets';
 import { solveTake, type SolvedFootage, type SolvedTake, type SolveOptions } from '../src/solve/solve-take';
 import { project, type PinholeCamera } from '../src/camera/pinhole';
 import { emptyPose, poseAt, type Motion } from '../src/motion/motion';

@@ -8,7 +8,7 @@ import type { Motion } from '@merry-shadow/core/motion/motion';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { sampleMotion } from '@merry-shadow/core/passes/sample-motion';
 import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
-import { foundCuts } from '@merry-shadow/core/solve/shots';
+import { foundCuts } from '@merry-shadow/core/solve/shots/shots';
 import { solveTake, type SolvedTake, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 import { fieldOfViewOf, measuredClips, scriptsIn } from '../measured-clips';
 import { DATA, ROOT } from '../paths';

@@ -13,8 +13,8 @@ import {
 } from '@merry-shadow/core/observe/observations';
 import { writeExport } from '@merry-shadow/core/formats/write-export';
 import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
-import type { CalibrationPose } from '@merry-shadow/core/solve/calibration-pose';
-import { MANNERS, type Manner } from '@merry-shadow/core/solve/manner';
+import type { CalibrationPose } from '@merry-shadow/core/solve/body/calibration-pose';
+import { MANNERS, type Manner } from '@merry-shadow/core/solve/after/manner';
 import { solveTake } from '@merry-shadow/core/solve/solve-take';
 import { guideFor, type Guide } from '@merry-shadow/tracker/people/guide';
 import { readFaceGeometry } from '@merry-shadow/tracker/node/face-geometry';

@@ -5,7 +5,7 @@ import { measureMotion } from '@merry-shadow/core/measure/measure-motion';
 import type { Truth } from '@merry-shadow/core/measure/truth';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
-import type { Correction } from '@merry-shadow/core/solve/network-correction';
+import type { Correction } from '@merry-shadow/core/solve/network/network-correction';
 import { solveTake } from '@merry-shadow/core/solve/solve-take';
 import { populationClip } from '@merry-shadow/synth/population/clip';
 import { fieldOfViewOf, measuredClips, recordingsIn } from '../measured-clips';
@@ -35,7 +35,7 @@ export function addTrain(program: Command): void {
     .option('--motions <dir>', 'recorded motions (BVH) that some of them perform')
     .option('--bells <count>', 'how many Gaussian bells it has; 0 for a linear correction', '300')
     .option('--no-leave-out', 'skip the figures for builders and recordings that were left out')
-    .option('--to <file>', 'where to write it', join(ROOT, 'packages/core/src/solve/learned-correction.ts'))
+    .option('--to <file>', 'where to write it', join(ROOT, 'packages/core/src/solve/network/learned-correction.ts'))
     .action(train);
 }
 

@@ -1,5 +1,5 @@
-import type { LearnedMap } from '@merry-shadow/core/solve/learned-map';
-import type { Correction } from '@merry-shadow/core/solve/network-correction';
+import type { LearnedMap } from '@merry-shadow/core/solve/network/learned-map';
+import type { Correction } from '@merry-shadow/core/solve/network/network-correction';
 
 /** Digits that are written: what is learned is not known better. */
 const DIGITS = 5;

@@ -1,4 +1,4 @@
-import { bellAt, scaled, type LearnedMap } from '@merry-shadow/core/solve/learned-map';
+import { bellAt, scaled, type LearnedMap } from '@merry-shadow/core/solve/network/learned-map';
 import { chance } from '@merry-shadow/synth/population/chance';
 
 /** How a map is learned. */

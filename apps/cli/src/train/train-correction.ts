@@ -6,7 +6,7 @@ import {
   OUTPUT_SCALE,
   turnedBy,
   type Correction,
-} from '@merry-shadow/core/solve/network-correction';
+} from '@merry-shadow/core/solve/network/network-correction';
 import { learnMap, type RidgeOptions } from './ridge';
 import { mirrored, type Sample } from './samples';
 

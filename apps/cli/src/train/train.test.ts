@@ -1,6 +1,6 @@
-import { CORRECTED, INPUTS, LOOKED_AT, OUTPUTS } from '@merry-shadow/core/solve/network-correction';
+import { CORRECTED, INPUTS, LOOKED_AT, OUTPUTS } from '@merry-shadow/core/solve/network/network-correction';
 import { chance } from '@merry-shadow/synth/population/chance';
-import { mapped, type LearnedMap } from '@merry-shadow/core/solve/learned-map';
+import { mapped, type LearnedMap } from '@merry-shadow/core/solve/network/learned-map';
 import { correctionText } from './correction-text';
 import { learnMap } from './ridge';
 import { mirrored, type Sample } from './samples';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { PhPersonArmsSpread, PhX } from '@phosphor-icons/vue';
 import { computed } from 'vue';
-import type { CalibrationPose } from '@merry-shadow/core/solve/calibration-pose';
+import type { CalibrationPose } from '@merry-shadow/core/solve/body/calibration-pose';
 
 /** Which pose shows the body's proportions: the one that was found, or a frame that a person picks. Frames of the clip. */
 const props = defineProps<{

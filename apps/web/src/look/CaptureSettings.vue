@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { PhUserFocus, PhX } from '@phosphor-icons/vue';
 import type { TakeSettings } from '@merry-shadow/contracts/take';
-import type { Manner } from '@merry-shadow/core/solve/manner';
+import type { Manner } from '@merry-shadow/core/solve/after/manner';
 import NumberRow from './NumberRow.vue';
 
 /** What to capture, of whom, and from what kind of footage. */

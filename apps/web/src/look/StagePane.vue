@@ -2,7 +2,7 @@
 import { onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import { useNight } from '../theme/night';
-import { shotAt } from '@merry-shadow/core/solve/shots';
+import { shotAt } from '@merry-shadow/core/solve/shots/shots';
 import { StageView, STANDARD_VIEWS, type StandardView } from './stage/stage-view';
 
 const props = defineProps<{ solved: SolvedTake | null; frame: number; state: string }>();

@@ -5,16 +5,16 @@ import { sliceFootage } from '../observe/slice-footage';
 import { cameraTurns, withSteadyView } from '../observe/steady-view';
 import { withSidesApart } from '../observe/told-apart';
 import { sampleMotion } from '../passes/sample-motion';
-import { easeMotion } from './ease';
-import { withFeetAhead } from './feet-ahead';
+import { easeMotion } from './after/ease';
+import { withFeetAhead } from './observe/feet-ahead';
 import { agilities } from './fit/agility';
 import { FIT_WEIGHTS } from './fit/evidence';
 import { fitWindow } from './fit/fit-window';
 import { prepareHinges, restoreLimbs } from './fit/hinges';
-import type { Correction } from './network-correction';
-import { shotAt } from './shots';
+import type { Correction } from './network/network-correction';
+import { shotAt } from './shots/shots';
 import type { SolvedTake } from './solved';
-import { withCorrection } from './with-correction';
+import { withCorrection } from './network/with-correction';
 
 /** Seconds to either side of a change that are solved again, and frames at each end that stay as they are. */
 const AROUND = 0.4;

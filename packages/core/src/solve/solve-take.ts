@@ -1,12 +1,14 @@
 import { joinFootage, sliceFootage, type SolvedFootage } from '../observe/slice-footage';
 import { isSeen } from '../observe/body';
-import { joinShots } from './join-shots';
-import { metricScale } from './metric-scale';
-import { measureBody, type MeasuredBody } from './proportions';
-import { isSomebodyElse, withMeetingHands, type MetPerson } from './meeting-hands';
-import { groundOfShot, observeShot, solveShot, type SeenShot, type ShotGround } from './solve-shot';
+import { joinShots } from './shots/join-shots';
+import { metricScale } from './body/metric-scale';
+import { measureBody, type MeasuredBody } from './body/proportions';
+import { isSomebodyElse, withMeetingHands, type MetPerson } from './observe/meeting-hands';
+import { groundOfShot, type ShotGround } from './floor/shot-ground';
+import { observeShot, type SeenShot } from './observe/observe-shot';
+import { solveShot } from './solve-shot';
 import { SolveError, type SolvedTake, type SolveOptions } from './solved';
-import { foundCuts, shotSpans } from './shots';
+import { foundCuts, shotSpans } from './shots/shots';
 
 export { SolveError, SOLVE_VERSION, type SolvedShot, type SolvedTake, type SolveOptions } from './solved';
 export type { SolvedFootage } from '../observe/slice-footage';
@@ -27,9 +29,30 @@ const LEAST_FRAMES = 4;
  */
 export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): SolvedTake {
   checkSomebody(footage);
+  const shots = observeShots(footage, options);
+  const body = bodyOf(shots, options);
+  const solved = shots.map((shot) => ({
+    from: shot.from,
+    until: shot.until,
+    ...solveShot(meeting(shot, body), body, shot.ground, options),
+  }));
+  return { ...joinShots(solved, footage.frames), body, ...cameraMovement(shots) };
+}
+
+/** A shot as it was seen, with who else was seen in it and the floor that they tell together. */
+interface ObservedShot {
+  from: number;
+  until: number;
+  seen: SeenShot;
+  others: MetPerson[];
+  ground: ShotGround | null;
+}
+
+/** Cuts a take into shots and reads each; those in which nobody is seen are left out. @throws SolveError when none is left. */
+function observeShots(footage: SolvedFootage, options: SolveOptions): ObservedShot[] {
   const spans = shotSpans(footage.frames, options.cuts ?? foundCuts(footage));
   const companions = (options.others ?? []).filter((other) => isSomebodyElse(footage, other.footage));
-  const shots = spans.flatMap(([from, until]) => {
+  const shots = spans.flatMap(([from, until]): ObservedShot[] => {
     const observe = (whole: SolvedFootage): SeenShot =>
       observeShot(spans.length > 1 ? sliceFootage(whole, from, until) : whole, options);
     const seen = observe(footage);
@@ -38,33 +61,30 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
     return [{ from, until, seen, others, ground: groundOfShot(seen, others, options) }];
   });
   if (shots.length === 0) throw new SolveError('Nobody was seen in this take, so there is no motion to make.');
-  // One body for all shots.
+  return shots;
+}
+
+/** One body for all shots. */
+function bodyOf(shots: readonly ObservedShot[], options: SolveOptions): MeasuredBody {
   const whole = joinFootage(shots.map(({ seen }) => seen.observations));
   const calibration = placeIn(shots, options.calibration);
   // Heights relative to each other show by the floor that all stand on.
   const shared = shots[0].ground?.shared ? shots[0].ground.heights[0] : undefined;
   const body = measureBody(whole, options.height ?? shared, calibration, metricScale(whole, shots[0].seen.focal));
-  if (options.height === undefined) body.heightEstimated = true;
-  const solved = shots.map(({ from, until, seen, others, ground }) => ({
-    from,
-    until,
-    ...solveShot(meeting(seen, others, body, ground), body, ground, options),
-  }));
+  return options.height === undefined ? { ...body, heightEstimated: true } : body;
+}
+
+/** How far the camera turned at most, and the share of frames in which that could not be told. */
+function cameraMovement(shots: readonly ObservedShot[]): Pick<SolvedTake, 'turned' | 'untold'> {
+  const frames = shots.reduce((sum, { from, until }) => sum + until - from, 0);
   return {
-    ...joinShots(solved, footage.frames),
-    body,
     turned: Math.max(...shots.map(({ seen }) => seen.turned)),
-    untold: shots.reduce((sum, { from, until, seen }) => sum + seen.untold * (until - from), 0) / whole.frames,
+    untold: shots.reduce((sum, { from, until, seen }) => sum + seen.untold * (until - from), 0) / frames,
   };
 }
 
 /** What was seen of somebody, with the depths of hands that meet others'. */
-function meeting(
-  seen: SeenShot,
-  others: readonly MetPerson[],
-  body: MeasuredBody,
-  ground: ShotGround | null,
-): SeenShot {
+function meeting({ seen, others, ground }: ObservedShot, body: MeasuredBody): SeenShot {
   if (others.length === 0) return seen;
   const people = others.map((other, i) => ({ ...other, height: other.height ?? ground?.heights[i + 1] }));
   return { ...seen, observations: withMeetingHands({ ...seen, height: body.proportions.height }, people) };

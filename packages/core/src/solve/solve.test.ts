@@ -7,10 +7,10 @@ import { restMotion, worldPositions, writeRotation, type Motion } from '../motio
 import { jointIndex } from '../motion/skeleton';
 import { alignPoints, applyAlignment, meanDistance } from '../measure/align';
 import { emptyBodyObservations, MARK, MARK_COUNT, type BodyObservations } from '../observe/body';
-import { markDepth } from './joint-offsets';
-import { measureBody } from './proportions';
+import { markDepth } from './body/joint-offsets';
+import { measureBody } from './body/proportions';
 import { refitAround } from './refit';
-import { PLACING } from './root-path';
+import { PLACING } from './start/root-path';
 import { SolveError } from './solve-take';
 
 const HEIGHT = 1.74;

@@ -3,9 +3,9 @@ import type { Resting } from '../ground/plants';
 import type { Motion } from '../motion/motion';
 import type { SolvedFootage } from '../observe/slice-footage';
 import type { FitWeights } from './fit/evidence';
-import type { Manner } from './manner';
-import type { Correction } from './network-correction';
-import type { MeasuredBody } from './proportions';
+import type { Manner } from './after/manner';
+import type { Correction } from './network/network-correction';
+import type { MeasuredBody } from './body/proportions';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
 export const SOLVE_VERSION = 17;

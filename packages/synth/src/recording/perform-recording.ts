@@ -17,7 +17,7 @@ import { MARK, MARK_COUNT, type MarkName } from '@merry-shadow/core/observe/body
 import { NO_CONTEXT } from '@merry-shadow/core/passes/pass';
 import { sampleMotion } from '@merry-shadow/core/passes/sample-motion';
 import { smooth } from '@merry-shadow/core/passes/smooth';
-import { PoseFromPoints } from '@merry-shadow/core/solve/pose-from-points';
+import { PoseFromPoints } from '@merry-shadow/core/solve/start/pose-from-points';
 import { bodyProportions, bodySkeleton } from '../choreography/figure-skeleton';
 import type { Performance } from '../choreography/perform';
 import type { Body } from '../choreography/script';

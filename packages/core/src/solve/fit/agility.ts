@@ -2,7 +2,7 @@ import { MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../ob
 import { gaussianColumns } from '../../passes/gaussian';
 import { SIDES } from '../../motion/humanoid';
 import { aroundEach, differences, FOURTH_DIFFERENCE, SECOND } from '../differences';
-import { MARK_OFFSETS } from '../joint-offsets';
+import { MARK_OFFSETS } from '../body/joint-offsets';
 import { TRUNK, trunkPixels } from './look-axes';
 
 /** How strongly a mark speeds up, in the picture and along the view, frame by frame, m/s². */

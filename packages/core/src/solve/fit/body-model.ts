@@ -4,7 +4,7 @@ import { multiply, normaliseTurn, rotate, rotateBack } from '../../motion/flat-t
 import type { Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
 import type { MarkName } from '../../observe/body';
-import { MARK_OFFSETS } from '../joint-offsets';
+import { MARK_OFFSETS } from '../body/joint-offsets';
 
 /** A point of the body: a joint's place and an offset that turns with a joint. */
 interface BodyPoint {

@@ -5,7 +5,7 @@ import { restMotion } from '../../motion/motion';
 import { MARK, MARK_COUNT } from '../../observe/body';
 import { sampleMotion } from '../../passes/sample-motion';
 import { agilityOf } from './agility';
-import { pictureRun } from './sole-picture';
+import { pictureRun } from '../floor/sole-picture';
 
 const HEIGHT = 1.7;
 const camera = lookAt([0.3, 1.4, 5], [0, 0.9, 0], 52, 960, 540);

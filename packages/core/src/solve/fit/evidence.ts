@@ -1,7 +1,7 @@
 import type { PinholeCamera } from '../../camera/pinhole';
 import type { BodyObservations } from '../../observe/body';
 import type { Agilities } from './agility';
-import type { Contacts } from './contacts';
+import type { Contacts } from '../floor/contacts';
 
 /** How strongly each kind of evidence is believed; see docs/accuracy.md for what each part brings. */
 export interface FitWeights {

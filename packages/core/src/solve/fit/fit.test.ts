@@ -7,11 +7,11 @@ import { copyMotion, restMotion, worldPositions, writeRotation, type Motion } fr
 import { jointIndex } from '../../motion/skeleton';
 import type { BodyObservations } from '../../observe/body';
 import { BodyModel } from './body-model';
-import { findContacts } from './contacts';
+import { findContacts } from '../floor/contacts';
 import { fitTake } from './fit-take';
 import { FIT_WEIGHTS } from './evidence';
 import { agilities } from './agility';
-import { levelFloor } from './floor-plane';
+import { levelFloor } from '../floor/floor-plane';
 import { prepareHinges, restoreLimbs } from './hinges';
 
 const HEIGHT = 1.7;

@@ -1,0 +1,24 @@
+import { DEFAULT_FIELD_OF_VIEW, focalFromFieldOfView } from '../../camera/pinhole';
+import type { SolvedFootage } from '../../observe/slice-footage';
+import { cameraTurns, untoldShare, widestTurn, withSteadyView } from '../../observe/steady-view';
+import { withSidesApart } from '../../observe/told-apart';
+import { withoutLegs } from '../after/manner';
+import type { SolveOptions } from '../solved';
+import type { SeenBody } from '../start/first-estimate';
+import { withFeetAhead } from './feet-ahead';
+
+/** What was seen in a shot, as a camera would have seen it that stands still. */
+export interface SeenShot extends SeenBody {
+  /** See `SolvedTake`. */
+  turned: number;
+  untold: number;
+}
+
+/** Takes out what the camera moved, and what the network is known to confuse. */
+export function observeShot(footage: SolvedFootage, options: SolveOptions): SeenShot {
+  const focal = focalFromFieldOfView(options.fieldOfView ?? DEFAULT_FIELD_OF_VIEW, footage.width, footage.height);
+  const turns = options.steady === false ? null : cameraTurns(footage, focal);
+  const steady = withSteadyView(footage, turns, focal);
+  const observations = options.manner === 'seated' ? withoutLegs(steady) : withFeetAhead(withSidesApart(steady));
+  return { steady, observations, focal, turned: widestTurn(turns), untold: untoldShare(footage) };
+}
