@@ -203,3 +203,43 @@ test('what it was filmed with is said in words', async ({ product: page }) => {
     (await production(page)).takes.find(({ name }) => name === 'Apprentice walks the planks')?.settings.fieldOfView;
   await expect.poll(settings).toBe(46);
 });
+
+test('how far the camera looks down is measured on the picture, by mouse and keys', async ({ product: page }) => {
+  await openTake(page, 'Flag signals');
+  const tilt = async (): Promise<number | null | undefined> =>
+    (await production(page)).takes.find((item) => item.name === 'Flag signals')?.settings.tilt;
+  await page.getByRole('button', { name: 'Measure on the picture' }).click();
+  const picker = page.getByRole('group', { name: 'Measure how far the camera looks down' });
+  // A horizon above the middle: the camera looks down. Lower at one end it is not.
+  await expect(picker.getByRole('status')).toContainText('looks down by');
+  await picker.getByText('Upright edge').click();
+  await expect(picker.getByRole('status')).toContainText('looks down by 0.0°');
+  const lower = picker.getByRole('button', { name: /^End 2/ });
+  const box = (await lower.boundingBox()) as { x: number; y: number; width: number; height: number };
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 30, y, { steps: 4 });
+  await page.mouse.up();
+  // Upright edges that come together below are seen from above.
+  const told = /looks down by ([\d.]+)°/;
+  await expect(picker.getByRole('status')).toContainText(told);
+  const dragged = Number((await picker.getByRole('status').textContent())?.match(told)?.[1]);
+  expect(dragged).toBeGreaterThan(3);
+  await lower.focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  const nudged = Number((await picker.getByRole('status').textContent())?.match(told)?.[1]);
+  expect(nudged).toBeGreaterThan(dragged);
+  await picker.getByRole('button', { name: 'Use it' }).click();
+  await expect(picker).toBeHidden();
+  await expect.poll(tilt).toBeCloseTo(nudged, 1);
+  await expect(page.getByText('Given by you; the floor is laid')).toBeVisible();
+  await page.getByRole('button', { name: 'Measure on the picture' }).click();
+  await page.keyboard.press('Escape');
+  await expect(picker).toBeHidden();
+  const take = (await production(page)).takes.find((item) => item.name === 'Flag signals');
+  await page.request.patch(`/api/takes/${take?.id}`, {
+    data: { settings: { tilt: null } },
+    headers: { origin: process.env.MERRY_SHADOW_ADDRESS as string },
+  });
+});

@@ -67,6 +67,7 @@ describe('a solved take as bytes', () => {
       body: { proportions: averageProportions(1.7), scale: 1.02, heightEstimated: true },
       turned: 0.03,
       untold: 0.25,
+      floorDoubt: 0.05,
       bridged: Uint8Array.of(0, 1, 1, 0, 0),
       contacts: null,
     } as unknown as SolvedTake;

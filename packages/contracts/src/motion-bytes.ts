@@ -12,6 +12,7 @@ const Header = z.object({
   body: z.custom<SolvedTake['body']>((value) => typeof value === 'object' && value !== null),
   turned: z.number().default(0),
   untold: z.number().default(0),
+  floorDoubt: z.number().nullable().default(null),
   camera: z.custom<SolvedTake['camera']>((value) => typeof value === 'object' && value !== null),
   shots: z.custom<SolvedTake['shots']>((value) => Array.isArray(value)).optional(),
 });
@@ -24,6 +25,7 @@ export function solvedToBytes({
   shots,
   turned,
   untold,
+  floorDoubt,
   bridged,
   contacts,
 }: SolvedTake): Uint8Array {
@@ -38,14 +40,14 @@ export function solvedToBytes({
       data: Float32Array.from(data),
     })),
   ];
-  const header = { frames, rate, joints: skeleton.joints, body, camera, shots, turned, untold };
+  const header = { frames, rate, joints: skeleton.joints, body, camera, shots, turned, untold, floorDoubt };
   return columnsToBytes(KIND, header, columns);
 }
 
 /** @throws Error when the bytes are no solved take or are cut off. */
 export function solvedFromBytes(bytes: Uint8Array): SolvedTake {
   const { header, columns } = columnsFromBytes(KIND, 'columns of a motion', bytes);
-  const { frames, rate, joints, body, camera, shots, turned, untold } = Header.parse(header);
+  const { frames, rate, joints, body, camera, shots, turned, untold, floorDoubt } = Header.parse(header);
   const column = (name: string): Float32Array => {
     const found = columns.find((item) => item.name === name);
     if (!found) throw new Error(`The motion lacks its column "${name}".`);
@@ -60,6 +62,7 @@ export function solvedFromBytes(bytes: Uint8Array): SolvedTake {
     shots: shots ?? [{ from: 0, until: frames, camera }],
     turned,
     untold,
+    floorDoubt,
     bridged: Uint8Array.from(column('bridged')),
     contacts:
       resting.length === 0

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { PhDownloadSimple } from '@phosphor-icons/vue';
+import { PhDownloadSimple, PhRuler } from '@phosphor-icons/vue';
 import { computed, ref, watch } from 'vue';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import { DEFAULT_FIELD_OF_VIEW } from '@merry-shadow/core/camera/pinhole';
@@ -29,7 +29,7 @@ const props = defineProps<{
   firstObserved: number;
   selected: number | null;
 }>();
-const emit = defineEmits<{ choose: []; seek: [frame: number]; select: [plant: number | null] }>();
+const emit = defineEmits<{ choose: []; level: []; seek: [frame: number]; select: [plant: number | null] }>();
 const tab = ref<'capture' | 'clean' | 'snags'>('capture');
 const snagCount = computed(() => props.editor.evaluated.value?.snags.length ?? 0);
 watch(
@@ -74,6 +74,17 @@ const cameraWords = computed(() => {
   return (props.solved?.untold ?? 0) > MOSTLY
     ? 'The background shows too little to tell whether the camera moved; it is taken to have stood still. If it was held by hand, film before something with more to see, or put it down.'
     : 'The camera stood still.';
+});
+/** The floor's slope counts as told to within so much, radians. */
+const WELL_TOLD = 0.09;
+const floorWords = computed(() => {
+  if (!props.solved || props.take.settings.manner === 'seated')
+    return 'Found from legs and feet. Give it where the floor slopes in the scene.';
+  const doubt = props.solved.floorDoubt;
+  if (doubt === null)
+    return 'Nobody stands upright here, so the floor is guessed. Measure it on the picture: along the horizon or an upright edge.';
+  const told = `Told by who stands and walks, to some ${((doubt * 180) / Math.PI).toFixed(0)}°.`;
+  return doubt > WELL_TOLD ? `${told} If the floor slopes in the scene, measure it on the picture.` : told;
 });
 const travelled = computed(() => {
   const motion = props.solved?.motion;
@@ -192,12 +203,9 @@ const travelled = computed(() => {
         @change="(value) => change({ tilt: value })"
       />
       <p class="hint quiet">
-        {{
-          take.settings.tilt !== null
-            ? 'Given by you; the floor is laid under the feet at that slope.'
-            : 'Found from legs and feet. Give it where the floor slopes in the scene.'
-        }}
+        {{ take.settings.tilt !== null ? 'Given by you; the floor is laid under the feet at that slope.' : floorWords }}
       </p>
+      <button type="button" class="wide" @click="emit('level')"><PhRuler :size="18" />Measure on the picture</button>
       <label class="check"
         ><input
           type="checkbox"

@@ -2,6 +2,7 @@
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
+import { DEFAULT_FIELD_OF_VIEW } from '@merry-shadow/core/camera/pinhole';
 import type { Plant } from '@merry-shadow/core/ground/plants';
 import type { SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
 import { ElMessage } from 'element-plus';
@@ -94,8 +95,25 @@ watch(
   (frame) => people.value && frame !== people.value.frame && (people.value = null),
 );
 
+/** Whether the camera's pitch is measured on the picture, and the lens that it is seen through, degrees. */
+const measuring = ref(false);
+const lens = computed(() => take.value?.settings.fieldOfView ?? facts.value?.fieldOfView ?? DEFAULT_FIELD_OF_VIEW);
+
+function measure(): void {
+  player.pause();
+  people.value = null;
+  measuring.value = true;
+}
+
+async function level(degrees: number): Promise<void> {
+  measuring.value = false;
+  await attempt(() => changeTake(props.id, { settings: { tilt: Number(degrees.toFixed(1)) } }));
+  await production.watch();
+}
+
 async function choose(): Promise<void> {
   if (!clip.value) return;
+  measuring.value = false;
   player.pause();
   choosing.value = true;
   await attempt(async () => (people.value = await fetchPeople(clip.value?.id ?? '', player.shown.value)));
@@ -262,9 +280,11 @@ onUnmounted(() => window.removeEventListener('keydown', key));
             :first-observed="work?.first ?? firstObserved"
             :marks="marks"
             :people="people"
+            :measured="measuring ? lens : null"
             @pick="pick"
             @each="takeForEach"
-            @close="people = null"
+            @level="level"
+            @close="((people = null), (measuring = false))"
         /></el-splitter-panel>
         <el-splitter-panel :min="220"
           ><StagePane
@@ -316,6 +336,7 @@ onUnmounted(() => window.removeEventListener('keydown', key));
       :first-observed="firstObserved"
       :selected="selected"
       @choose="choose"
+      @level="measure"
       @seek="(frame) => (player.pause(), player.seek(frame))"
       @select="(plant) => (selected = plant)"
     />

@@ -3,6 +3,7 @@ import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
 import type { SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { drawFace, drawHands, drawMarks } from './draw-marks';
+import LevelPicker from './LevelPicker.vue';
 import PeoplePicker from './PeoplePicker.vue';
 
 const props = defineProps<{
@@ -14,8 +15,10 @@ const props = defineProps<{
   firstObserved: number;
   marks: boolean;
   people: SeenPeople | null;
+  /** The lens of a picture on which the camera's pitch is measured, degrees; null while it is not. */
+  measured: number | null;
 }>();
-const emit = defineEmits<{ pick: [person: SeenPerson]; each: []; close: [] }>();
+const emit = defineEmits<{ pick: [person: SeenPerson]; each: []; close: []; level: [degrees: number] }>();
 const video = ref<HTMLVideoElement>();
 const canvas = ref<HTMLCanvasElement>();
 const box = ref<HTMLDivElement>();
@@ -74,6 +77,15 @@ watch(() => [props.frame, props.observations, props.marks, fitted.value], draw, 
         :video="video"
         @pick="(person) => emit('pick', person)"
         @each="emit('each')"
+        @close="emit('close')"
+      />
+      <LevelPicker
+        v-if="measured !== null"
+        :width="width"
+        :height="height"
+        :scale="fitted.width / width"
+        :field-of-view="measured"
+        @use="(degrees) => emit('level', degrees)"
         @close="emit('close')"
       />
     </div>

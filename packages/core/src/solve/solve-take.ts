@@ -36,7 +36,12 @@ export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): S
     until: shot.until,
     ...solveShot(meeting(shot, body), body, shot.ground, options),
   }));
-  return { ...joinShots(solved, footage.frames), body, ...cameraMovement(shots) };
+  return {
+    ...joinShots(solved, footage.frames),
+    body,
+    ...cameraMovement(shots),
+    floorDoubt: floorDoubt(shots, options),
+  };
 }
 
 /** A shot as it was seen, with who else was seen in it and the floor that they tell together. */
@@ -72,6 +77,13 @@ function bodyOf(shots: readonly ObservedShot[], options: SolveOptions): Measured
   const shared = shots[0].ground?.shared ? shots[0].ground.heights[0] : undefined;
   const body = measureBody(whole, options.height ?? shared, calibration, metricScale(whole, shots[0].seen.focal));
   return options.height === undefined ? { ...body, heightEstimated: true } : body;
+}
+
+/** How far off the floor's slope may be in the shot that tells it worst. */
+function floorDoubt(shots: readonly ObservedShot[], { tilt }: SolveOptions): number | null {
+  if (tilt !== undefined) return 0;
+  const doubts = shots.map(({ ground }) => ground?.pitchDoubt ?? null);
+  return doubts.includes(null) ? null : Math.max(...(doubts as number[]));
 }
 
 /** How far the camera turned at most, and the share of frames in which that could not be told. */

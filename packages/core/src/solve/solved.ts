@@ -63,6 +63,8 @@ export interface SolvedTake {
   turned: number;
   /** The share of frames in which nothing in the picture told whether the camera moved, 0 … 1; it is taken to have stood still there. */
   untold: number;
+  /** How far off the floor's slope may be (standard deviation), radians: told by people or given (0); null where nobody stands upright, so that it is guessed. */
+  floorDoubt: number | null;
   /** 1 for frames whose pose was carried over a gap. */
   bridged: Uint8Array;
   /** How firmly soles and hands rest, frame by frame, 0 … 1; null where it was not asked. */
