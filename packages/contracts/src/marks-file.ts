@@ -44,6 +44,8 @@ export const MarksFile = z.object({
       sway: z.array(z.number()).length(SWAY_WIDTH).optional(),
       /** The picture does not go on from the one before: another shot begins. Left out elsewhere. */
       cut: z.literal(true).optional(),
+      /** The picture shows no moment of its own: doubled, a still, or amid a fade. Left out elsewhere. */
+      skipped: z.literal(true).optional(),
       /** Left out when not asked for, null where not seen. */
       leftHand: Hand.nullable().optional(),
       rightHand: Hand.nullable().optional(),
@@ -91,6 +93,7 @@ function frameOf(observations: Observations, frame: number): Frame {
   const moved = Array.from(sway.subarray(frame * SWAY_WIDTH, (frame + 1) * SWAY_WIDTH), (value) => round(value, 5));
   if (moved.every(Number.isFinite) && moved.some((value) => value !== 0)) out.sway = moved;
   if (observations.cut[frame]) out.cut = true;
+  if (observations.skipped[frame]) out.skipped = true;
   for (const side of ['left', 'right'] as const) {
     const hand = hands?.[side];
     if (!hand) continue;

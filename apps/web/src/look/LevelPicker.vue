@@ -4,7 +4,13 @@ import { pitchFromLine, type LevelLine, type PicturePoint } from '@merry-shadow/
 import { focalFromFieldOfView } from '@merry-shadow/core/camera/pinhole';
 
 /** Lies over the picture: a line whose ends are dragged along the horizon or an upright edge, and the pitch of the camera that it tells. */
-const props = defineProps<{ width: number; height: number; scale: number; fieldOfView: number }>();
+const props = defineProps<{
+  width: number;
+  height: number;
+  scale: number;
+  fieldOfView: number;
+  below: HTMLElement | null;
+}>();
 const emit = defineEmits<{ use: [degrees: number]; close: [] }>();
 const KINDS: { label: string; value: LevelLine }[] = [
   { label: 'Horizon', value: 'horizon' },
@@ -96,7 +102,6 @@ function nudge(event: KeyboardEvent, end: number): void {
     class="veil"
     role="group"
     aria-label="Measure how far the camera looks down"
-    @keydown.esc.stop="emit('close')"
     @pointermove="drag"
     @pointerup="dragged = null"
     @pointercancel="dragged = null"
@@ -116,6 +121,8 @@ function nudge(event: KeyboardEvent, end: number): void {
       @pointerdown.prevent="(event) => take(event, i)"
       @keydown="(event) => nudge(event, i)"
     ></button>
+  </div>
+  <Teleport v-if="below" :to="below">
     <div class="told">
       <el-segmented
         :model-value="kind"
@@ -130,7 +137,7 @@ function nudge(event: KeyboardEvent, end: number): void {
       >
       <el-button size="small" @click="emit('close')">Leave as it is</el-button>
     </div>
-  </div>
+  </Teleport>
 </template>
 
 <style scoped>
@@ -181,17 +188,11 @@ line {
 .told {
   align-items: center;
   background: var(--sheet);
-  border-radius: 10px;
-  bottom: 10px;
+  border-top: 1px solid var(--edge);
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 12px;
+  gap: 6px 12px;
   justify-content: center;
-  left: 50%;
-  max-width: calc(100% - 16px);
-  padding: 6px 12px;
-  position: absolute;
-  transform: translateX(-50%);
-  width: max-content;
+  padding: 8px 12px;
 }
 </style>

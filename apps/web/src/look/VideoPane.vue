@@ -23,6 +23,8 @@ const video = ref<HTMLVideoElement>();
 const canvas = ref<HTMLCanvasElement>();
 const box = ref<HTMLDivElement>();
 const room = ref({ width: 0, height: 0 });
+/** Where tools that lie over the picture put what would cover it. */
+const below = ref<HTMLDivElement | null>(null);
 const problem = ref('');
 defineExpose({ video });
 
@@ -60,44 +62,53 @@ watch(() => [props.frame, props.observations, props.marks, fitted.value], draw, 
 </script>
 
 <template>
-  <div ref="box" class="box">
-    <div class="picture" :style="{ width: `${fitted.width}px`, height: `${fitted.height}px` }">
-      <video
-        ref="video"
-        :src="source"
-        preload="auto"
-        playsinline
-        @error="problem = 'The video can\'t be shown.'"
-      ></video>
-      <canvas ref="canvas" aria-hidden="true"></canvas>
-      <PeoplePicker
-        v-if="people"
-        :seen="people"
-        :scale="fitted.width / people.width"
-        :video="video"
-        @pick="(person) => emit('pick', person)"
-        @each="emit('each')"
-        @close="emit('close')"
-      />
-      <LevelPicker
-        v-if="measured !== null"
-        :width="width"
-        :height="height"
-        :scale="fitted.width / width"
-        :field-of-view="measured"
-        @use="(degrees) => emit('level', degrees)"
-        @close="emit('close')"
-      />
+  <div class="pane" @keydown.esc.stop="emit('close')">
+    <div ref="box" class="box">
+      <div class="picture" :style="{ width: `${fitted.width}px`, height: `${fitted.height}px` }">
+        <video
+          ref="video"
+          :src="source"
+          preload="auto"
+          playsinline
+          @error="problem = 'The video can\'t be shown.'"
+        ></video>
+        <canvas ref="canvas" aria-hidden="true"></canvas>
+        <PeoplePicker
+          v-if="people"
+          :seen="people"
+          :scale="fitted.width / people.width"
+          :video="video"
+          @pick="(person) => emit('pick', person)"
+          @each="emit('each')"
+          @close="emit('close')"
+        />
+        <LevelPicker
+          v-if="measured !== null"
+          :width="width"
+          :height="height"
+          :scale="fitted.width / width"
+          :field-of-view="measured"
+          :below="below"
+          @use="(degrees) => emit('level', degrees)"
+          @close="emit('close')"
+        />
+      </div>
+      <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     </div>
-    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <div ref="below"></div>
   </div>
 </template>
 
 <style scoped>
+.pane {
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
+  height: 100%;
+}
+
 .box {
   background: var(--screen);
   display: grid;
-  height: 100%;
   overflow: hidden;
   place-items: center;
   position: relative;

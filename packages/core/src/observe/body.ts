@@ -96,6 +96,8 @@ export interface BodyObservations {
   readonly sway?: Float32Array;
   /** frames: 1 where the picture does not go on from the one before; left out where it is not known. */
   readonly cut?: Float32Array;
+  /** frames: 1 where the picture shows no moment of its own: doubled by a recorder, a still, amid a fade; left out where it is not known. */
+  readonly skipped?: Float32Array;
 }
 
 export function emptyBodyObservations(frames: number, rate: number, width: number, height: number): BodyObservations {
@@ -108,6 +110,13 @@ export function emptyBodyObservations(frames: number, rate: number, width: numbe
     world: new Float32Array(frames * MARK_COUNT * 3).fill(NaN),
     presence: new Float32Array(frames),
   };
+}
+
+/** The same observations with nobody seen where the picture shows no moment of its own. */
+export function momentsOnly<T extends BodyObservations>(observations: T): T {
+  const { skipped } = observations;
+  if (!skipped?.includes(1)) return observations;
+  return { ...observations, presence: observations.presence.map((value, frame) => (skipped[frame] ? 0 : value)) };
 }
 
 /** True where the performer was seen. */

@@ -7,6 +7,7 @@ import { emptyHandObservations, HAND_MARK_COUNT, type BothHands } from './hands'
 export interface Observations extends BodyObservations {
   readonly sway: Float32Array;
   readonly cut: Float32Array;
+  readonly skipped: Float32Array;
   readonly hands: BothHands | null;
   readonly face: FaceObservations | null;
 }
@@ -36,6 +37,7 @@ export function emptyObservations(
     ...(parts.depth && { depth: new Float32Array(frames * MARK_COUNT).fill(NaN) }),
     sway: new Float32Array(frames * SWAY_WIDTH),
     cut: new Float32Array(frames),
+    skipped: new Float32Array(frames),
     hands: parts.hands ? { left: emptyHandObservations(frames), right: emptyHandObservations(frames) } : null,
     face: parts.face ? emptyFaceObservations(frames) : null,
   };
@@ -50,13 +52,14 @@ export interface ObservationColumn {
 
 /** All columns in a fixed order: what storing, cutting and joining go over. */
 export function observationColumns(observations: Observations): ObservationColumn[] {
-  const { marks, world, presence, sway, cut, hands, face, depth } = observations;
+  const { marks, world, presence, sway, cut, skipped, hands, face, depth } = observations;
   const columns: ObservationColumn[] = [
     { name: 'marks', width: MARK_COUNT * 3, data: marks },
     { name: 'world', width: MARK_COUNT * 3, data: world },
     { name: 'presence', width: 1, data: presence },
     { name: 'sway', width: SWAY_WIDTH, data: sway },
     { name: 'cut', width: 1, data: cut },
+    { name: 'skipped', width: 1, data: skipped },
   ];
   if (hands) {
     for (const side of ['left', 'right'] as const) {

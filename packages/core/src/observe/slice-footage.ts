@@ -9,7 +9,7 @@ export type SolvedFootage = BodyObservations & Partial<Pick<Observations, 'hands
 
 /** Some frames of a footage, with all that was seen in them. */
 export function sliceFootage<T extends SolvedFootage>(footage: T, from: number, until: number): T {
-  const { hands, face, depth, sway, cut } = footage;
+  const { hands, face, depth, sway, cut, skipped } = footage;
   const part = (values: Float32Array, stride: number): Float32Array => values.subarray(from * stride, until * stride);
   const hand = ({ marks, world, presence }: HandObservations): HandObservations => ({
     marks: part(marks, HAND_MARK_COUNT * 2),
@@ -25,6 +25,7 @@ export function sliceFootage<T extends SolvedFootage>(footage: T, from: number, 
     ...(depth && { depth: part(depth, MARK_COUNT) }),
     ...(sway && { sway: part(sway, SWAY_WIDTH) }),
     ...(cut && { cut: part(cut, 1) }),
+    ...(skipped && { skipped: part(skipped, 1) }),
     ...(hands && { hands: { left: hand(hands.left), right: hand(hands.right) } }),
     ...(face && {
       face: {

@@ -1,6 +1,6 @@
 import { alignSigns, copyMotion, type Motion } from '../motion/motion';
 import { solePoints } from '../ground/floor';
-import type { BodyObservations } from '../observe/body';
+import { momentsOnly, type BodyObservations } from '../observe/body';
 import { sliceFootage } from '../observe/slice-footage';
 import { cameraTurns, withSteadyView } from '../observe/steady-view';
 import { withSidesApart } from '../observe/told-apart';
@@ -53,10 +53,11 @@ export function refitAround(
   const margin = Math.round(CONTEXT * motion.rate);
   const start = Math.max(shot.from, first - margin);
   const stop = Math.min(shot.until, end + margin);
-  const filmed = sliceFootage(observations, shot.from, shot.until);
+  const moments = momentsOnly(observations);
+  const filmed = sliceFootage(moments, shot.from, shot.until);
   const turns = solved.turned > 0 ? cameraTurns(filmed, camera.focal) : null;
   const steady = withSteadyView(
-    sliceFootage(observations, start, stop),
+    sliceFootage(moments, start, stop),
     turns && turns.slice(start - shot.from, stop - shot.from),
     camera.focal,
   );

@@ -1,5 +1,5 @@
 import { joinFootage, sliceFootage, type SolvedFootage } from '../observe/slice-footage';
-import { isSeen } from '../observe/body';
+import { isSeen, momentsOnly } from '../observe/body';
 import { joinShots } from './shots/join-shots';
 import { metricScale } from './body/metric-scale';
 import { measureBody, type MeasuredBody } from './body/proportions';
@@ -27,7 +27,8 @@ const LEAST_FRAMES = 4;
  * camera and floor, on one body; the parts are joined in one world.
  * @throws SolveError when nobody was seen.
  */
-export function solveTake(footage: SolvedFootage, options: SolveOptions = {}): SolvedTake {
+export function solveTake(captured: SolvedFootage, options: SolveOptions = {}): SolvedTake {
+  const footage = momentsOnly(captured);
   checkSomebody(footage);
   const shots = observeShots(footage, options);
   const body = bodyOf(shots, options);
@@ -59,7 +60,7 @@ function observeShots(footage: SolvedFootage, options: SolveOptions): ObservedSh
   const companions = (options.others ?? []).filter((other) => isSomebodyElse(footage, other.footage));
   const shots = spans.flatMap(([from, until]): ObservedShot[] => {
     const observe = (whole: SolvedFootage): SeenShot =>
-      observeShot(spans.length > 1 ? sliceFootage(whole, from, until) : whole, options);
+      observeShot(momentsOnly(spans.length > 1 ? sliceFootage(whole, from, until) : whole), options);
     const seen = observe(footage);
     if (seenFrames(seen.observations) < Math.min(LEAST_FRAMES, footage.frames)) return [];
     const others = companions.map((other) => ({ height: other.height, ...observe(other.footage) }));

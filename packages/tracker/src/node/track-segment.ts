@@ -12,6 +12,8 @@ import type { Guide } from '../people/guide';
 import { PerformerTracker } from '../performer/performer-tracker';
 import { recordFrame } from '../performer/record';
 import { CutWatch } from '../picture/cuts';
+import { FadeWatch } from '../picture/fades';
+import { RepeatWatch } from '../picture/repeats';
 import type { Picture } from '../picture/picture';
 import type { Nets } from '../runtime/net';
 
@@ -56,6 +58,8 @@ export async function trackSegment(nets: Nets, run: SegmentRun): Promise<Segment
   }));
   const background = new BackgroundWatch(run.width, run.height);
   const cuts = new CutWatch();
+  const fades = new FadeWatch(run.rate);
+  const repeats = new RepeatWatch();
   const told = performers.map(({ observations }) => observations);
   const times = { decode: 0, track: 0 };
   const detections: number[] = [];
@@ -73,10 +77,17 @@ export async function trackSegment(nets: Nets, run: SegmentRun): Promise<Segment
       recordFrame(observations, frame, seen);
       if (seen.body.detection !== null) detections.push(seen.body.detection);
     }
-    if (cuts.next(picture)) {
+    const cut = cuts.next(picture);
+    if (cut) fades.reset();
+    const fade = fades.next(picture);
+    if (cut || fade > 0) {
       background.begin();
       if (frame >= 0) for (const { observations } of performers) observations.cut[frame] = 1;
     }
+    // What lies amid a fade shows two moments at once, a doubled picture none of its own.
+    const skipped = Math.max(fade, repeats.next(picture));
+    if (skipped > 0 && frame > 0)
+      for (const { observations } of performers) observations.skipped.fill(1, Math.max(0, frame - skipped), frame);
     background.next(picture, people).forEach((sway, i, { length }) => {
       const of = frame + 1 - length + i;
       if (of >= 0) for (const { observations } of performers) observations.sway.set(sway, of * SWAY_WIDTH);

@@ -4,8 +4,7 @@ import { LIPS } from '../face/face-parts';
 import { partBox } from '../face/face-marker';
 import { faceRegionFromBody, faceRegionFromMarks } from '../face/face-region';
 import { handRegionFromBody, handRegionFromRecrop } from '../hands/hand-region';
-import { CutWatch } from './cuts';
-import { regionToPicture, type Picture } from './picture';
+import { regionToPicture } from './picture';
 import { steadyRegion } from './steady';
 
 /** Marks of a frame with some set: name → x, y. */
@@ -133,37 +132,5 @@ describe('the search grid', () => {
       );
     }
     for (const crop of crops) expect(crop.size).toBe(Math.max(width, height) * part);
-  });
-});
-
-describe('cuts', () => {
-  /** A place with things in it, `shift` pixels to the right, under so much light. */
-  const place = (seed: number, shift = 0, light = 1): Picture => {
-    const data = new Uint8Array(192 * 108 * 3);
-    for (let y = 0; y < 108; y++)
-      for (let x = 0; x < 192; x++) {
-        const [u, v] = [(x - shift) / 9 + seed * 17, y / 7 + seed * 5];
-        const shade = 110 + 45 * Math.sin(u + seed) * Math.cos(v * 0.8 + seed * u * 0.1) + 30 * Math.sin(v + u * 0.3);
-        data.fill(Math.max(0, Math.min(255, shade * light)), (y * 192 + x) * 3, (y * 192 + x) * 3 + 3);
-      }
-    return { width: 192, height: 108, data };
-  };
-  const told = (pictures: readonly Picture[]): number[] => {
-    const watch = new CutWatch();
-    return pictures.flatMap((picture, i) => (watch.next(picture) ? [i] : []));
-  };
-  const pan = (seed: number, count: number, speed: number): Picture[] =>
-    Array.from({ length: count }, (_, i) => place(seed, i * speed));
-
-  it('are told from movement, however soon they follow each other', () => {
-    expect(told([...pan(1, 8, 1), ...pan(2, 8, 2), ...pan(3, 8, 0)])).toEqual([8, 16]);
-    expect(told([place(1), place(2), place(2)])).toEqual([1]);
-  });
-
-  it('are neither lamps that go on and off, nor a pan', () => {
-    expect(told([...pan(1, 8, 0), place(1, 0, 1.6), place(1, 0, 0.5), ...pan(1, 4, 0)])).toEqual([]);
-    expect(told(pan(2, 20, 2))).toEqual([]);
-    const blank = { width: 192, height: 108, data: new Uint8Array(192 * 108 * 3).fill(90) };
-    expect(told([blank, blank, blank])).toEqual([]);
   });
 });
