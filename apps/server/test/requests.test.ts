@@ -115,9 +115,25 @@ describe('at the same time', () => {
       const answers = await Promise.all(
         Object.entries(wanted).map(([key, value]) => patch({ settings: { [key]: value } })),
       );
-      expect(answers.map(({ statusCode }) => statusCode)).toEqual([204, 204, 204, 204]);
+      expect(answers.map(({ statusCode }) => statusCode)).toEqual([200, 200, 200, 200]);
       expect((await take())?.settings).toMatchObject(wanted);
     }
+  });
+
+  it('of two changes of the same edits one is refused, and nothing of the other is lost', async () => {
+    const revision = (await take())?.editsRevision as number;
+    const lay = (lift: number, basedOn?: number) =>
+      patch({ edits: { passes: [{ pass: 'hip-height', options: { lift } }] }, basedOn });
+    const answers = await Promise.all([lay(1, revision), lay(2, revision)]);
+    expect(answers.map(({ statusCode }) => statusCode).sort()).toEqual([200, 409]);
+    const stored = await take();
+    const kept = answers.findIndex(({ statusCode }) => statusCode === 200);
+    expect(stored?.edits.passes[0].options.lift).toBe(kept + 1);
+    expect(answers[kept].json()).toEqual({ editsRevision: revision + 1 });
+    expect(answers[1 - kept].json().error.code).toBe('EDITS_CHANGED');
+    // A name alone is no change of the edits; edits that name no revision are stored whatever is there.
+    expect((await patch({ name: 'Named' })).json()).toEqual({ editsRevision: revision + 1 });
+    expect((await lay(3)).json()).toEqual({ editsRevision: revision + 2 });
   });
 
   it('two ends of a range never pass each other', async () => {

@@ -1,11 +1,22 @@
 <script setup lang="ts">
-import { PhFilmSlate, PhHardDrives, PhMoon, PhPersonSimpleWalk, PhSun, PhWebcam } from '@phosphor-icons/vue';
+import {
+  PhCheck,
+  PhFilmSlate,
+  PhHardDrives,
+  PhMoon,
+  PhPersonSimpleWalk,
+  PhSun,
+  PhWarning,
+  PhWebcam,
+} from '@phosphor-icons/vue';
 import { onMounted, onUnmounted } from 'vue';
 import { useProduction } from './stores/production';
+import { useSaving } from './stores/saving';
 import { useNight } from './theme/night';
 
 const night = useNight();
 const production = useProduction();
+const saving = useSaving();
 onMounted(() => production.watch());
 onUnmounted(() => production.unwatch());
 </script>
@@ -24,6 +35,19 @@ onUnmounted(() => production.unwatch());
       <span v-if="production.offline" class="offline" role="status"
         >The server does not answer. Is the start command still running?</span
       >
+      <span
+        v-if="saving.state"
+        class="saving"
+        :class="saving.state"
+        role="status"
+        :title="saving.problem"
+        data-testid="saving"
+        ><PhCheck v-if="saving.state === 'saved'" :size="16" weight="bold" /><PhWarning
+          v-else-if="saving.state !== 'saving'"
+          :size="16"
+          weight="bold"
+        />{{ saving.words }}<template v-if="saving.state === 'refused'">: {{ saving.problem }}</template></span
+      >
       <button
         class="lamp"
         type="button"
@@ -37,7 +61,7 @@ onUnmounted(() => production.unwatch());
       <p v-if="production.trouble" class="trouble" role="alert">
         <PhHardDrives :size="20" weight="duotone" />{{ production.trouble }}
       </p>
-      <RouterView />
+      <RouterView v-slot="{ Component, route }"><component :is="Component" :key="route.path" /></RouterView>
     </main>
   </div>
 </template>
@@ -112,6 +136,29 @@ nav a.router-link-active {
   gap: 9px;
   margin: 0;
   padding: 8px 20px;
+}
+
+.saving {
+  align-items: center;
+  align-self: center;
+  color: var(--ink-soft);
+  display: flex;
+  font-size: 14px;
+  gap: 6px;
+  margin-left: auto;
+}
+
+.saving.unsaved,
+.saving.refused {
+  background: var(--berry-wash);
+  border-radius: 6px;
+  color: var(--berry);
+  font-weight: 600;
+  padding: 3px 10px;
+}
+
+.saving + .lamp {
+  margin-left: 0;
 }
 
 .lamp {

@@ -1,8 +1,10 @@
 import { nextTick, ref, shallowRef, type Ref } from 'vue';
 import { averageProportions, humanoidSkeleton } from '@merry-shadow/core/motion/humanoid';
 import { restMotion } from '@merry-shadow/core/motion/motion';
+import { Plant } from '@merry-shadow/core/ground/plants';
 import { NO_EDITS, TakeEdits } from '@merry-shadow/core/passes/take-edits';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
+import type { StoredEdits } from '../src/edit/edit-keeper';
 import type { EditRequest } from '../src/edit/edit-protocol';
 
 /** The worker is played: it keeps what it is asked. */
@@ -33,12 +35,16 @@ async function open(stored: TakeEdits = NO_EDITS, first = 100) {
   asked.length = 0;
   const { useTakeEditor } = await import('../src/edit/take-editor');
   const take: Ref<SolvedTake | null> = shallowRef(null);
-  const kept = ref(stored) as Ref<TakeEdits>;
+  const kept = ref({ edits: stored, revision: 1 }) as Ref<StoredEdits>;
+  const begin = ref(first);
   const saved: TakeEdits[] = [];
-  const editor = useTakeEditor(take, kept, ref(first), async (next) => void saved.push(next));
+  const editor = useTakeEditor(take, kept, begin, (changed) => ({
+    told: ({ edits: told }) => changed(told),
+    keep: (next) => void saved.push(next),
+  }));
   take.value = solved;
   await nextTick();
-  return { editor, kept, saved };
+  return { editor, kept, saved, begin };
 }
 const lastAsked = (): { id: number; edits: TakeEdits } => {
   const last = asked.at(-1);
@@ -66,15 +72,17 @@ describe('the edits of a take', () => {
       [4, [105, 110]],
     ]);
     editor.undo();
-    expect(editor.edits.value).toEqual(edits(2));
+    expect(editor.edits.value).toMatchObject(edits(2));
     editor.undo();
     editor.undo();
     expect(editor.edits.value).toEqual(NO_EDITS);
     expect(editor.canUndo.value).toBe(false);
     editor.redo();
     editor.redo();
-    expect(editor.edits.value).toEqual(edits(4));
-    expect(lastAsked().edits).toEqual(edits(4));
+    expect(editor.edits.value).toMatchObject(edits(4));
+    expect(lastAsked().edits).toMatchObject(edits(4));
+    // The pass keeps its id, so that another window knows it again.
+    expect(new Set(saved.map(({ passes }) => passes[0]?.id)).size).toBe(2);
   });
 
   it('answers that came too late are left out, and problems are told', async () => {
@@ -87,11 +95,28 @@ describe('the edits of a take', () => {
     expect(editor.problem.value).toContain('polish');
   });
 
-  it('follow what the server has when nothing is on its way there', async () => {
+  it('follow what another window did, as a step that can be undone', async () => {
     const { editor, kept } = await open();
-    kept.value = { ...edits(7), passes: edits(7).passes.map((step) => ({ ...step, range: [105, 110] })) };
+    const passes = edits(7).passes.map((step) => ({ ...step, range: [105, 110] as [number, number] }));
+    kept.value = { edits: { ...edits(7), passes }, revision: 2 };
     await nextTick();
-    expect(editor.edits.value).toEqual(edits(7));
-    expect(editor.canUndo.value).toBe(false);
+    expect(editor.edits.value).toMatchObject(edits(7));
+    editor.undo();
+    expect(editor.edits.value).toEqual(NO_EDITS);
+  });
+
+  it('lose nothing when the capture begins later, and have it back when it begins earlier again', async () => {
+    const { editor, begin, saved } = await open();
+    editor.change({ ...edits(2), plants: [Plant.parse({ part: 'leftHeel', from: 10, until: 20 })] });
+    begin.value = 130;
+    await nextTick();
+    expect(editor.edits.value.plants).toMatchObject([{ from: -20, until: -10 }]);
+    editor.change({ ...editor.edits.value, passes: [] });
+    expect(saved.at(-1)?.plants).toMatchObject([{ from: 110, until: 120 }]);
+    begin.value = 100;
+    await nextTick();
+    expect(editor.edits.value.plants).toMatchObject([{ from: 10, until: 20 }]);
+    editor.undo();
+    expect(editor.edits.value.passes).toMatchObject(edits(2).passes);
   });
 });

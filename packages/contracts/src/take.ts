@@ -70,6 +70,8 @@ export const TakeChange = z.strictObject({
   untilFrame: frame.optional(),
   settings: z.strictObject(fields).partial().optional(),
   edits: TakeEdits.optional(),
+  /** Which revision the edits are a change of; refused when another is stored by now. Left out, they are stored whatever is there. */
+  basedOn: z.number().int().min(0).optional(),
 });
 export type TakeChange = z.input<typeof TakeChange>;
 
@@ -103,6 +105,7 @@ export const TakeView = z.object({
   settings: TakeSettings,
   /** What was laid over the captured motion. */
   edits: TakeEdits,
+  editsRevision: z.number().int(),
   /** The newest run, if there is one. */
   run: RunView.nullable(),
   /** The frames of the newest finished capture, if there is one to look at. */

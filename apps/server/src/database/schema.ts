@@ -69,6 +69,8 @@ export const takes = pgTable(
     settings: jsonb('settings').$type<Partial<TakeSettings>>().notNull(),
     /** What a person laid over the captured motion; the capture itself is never touched. */
     edits: jsonb('edits').$type<Partial<TakeEdits>>().notNull().default({}),
+    /** Counts up with each change of the edits: a window tells which one it began with. */
+    editsRevision: integer('edits_revision').notNull().default(0),
     createdAt: created(),
   },
   (table) => [index('takes_clip').on(table.clipId)],

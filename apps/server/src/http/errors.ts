@@ -6,6 +6,7 @@ const ERRORS = {
   NOT_CAPTURED: [409, 'This take has not been captured yet.'],
   ALREADY_RUNNING: [409, 'This take is already being captured.'],
   NOT_RUNNING: [409, 'This take is not being captured.'],
+  EDITS_CHANGED: [409, 'These edits were changed in another window meanwhile.'],
   NOT_FAILED: [409, 'Only a clip that could not be prepared can be tried again.'],
   BAD_RANGE: [422, 'The out point must lie after the in point, within the clip.'],
   BAD_EDITS: [422, 'One of the passes is not known, or its options do not fit.'],

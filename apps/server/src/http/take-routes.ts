@@ -72,21 +72,28 @@ export function takeRoutes({ connection, queue, solver }: AppParts) {
 
     app.patch('/api/takes/:id', async (request, reply) => {
       const { id } = Params.parse(request.params);
-      const { settings, ...change } = TakeChange.parse(request.body);
+      const { settings, basedOn, ...change } = TakeChange.parse(request.body);
       // The row is held while it is changed: of two changes at once neither is lost, and both are checked together.
-      await inTransaction(connection, async (tx) => {
+      const editsRevision = await inTransaction(connection, async (tx) => {
         const [take] = await tx.select().from(takes).where(eq(takes.id, id)).for('update');
         if (!take) throw new AppError('TAKE_NOT_FOUND');
         const { facts } = await knownClip(take.clipId, tx);
         const { fromFrame = take.fromFrame, untilFrame = take.untilFrame, edits } = change;
         checkFrames({ fromFrame, untilFrame, settings: settings ?? {} }, facts);
+        if (edits && basedOn !== undefined && basedOn !== take.editsRevision) throw new AppError('EDITS_CHANGED');
         if (edits) checkEdits(edits, { frames: untilFrame - fromFrame, clipFrames: facts.frames, rate: facts.rate });
+        const revision = take.editsRevision + (edits ? 1 : 0);
         await tx
           .update(takes)
-          .set({ ...change, settings: sql`${takes.settings} || ${JSON.stringify(settings ?? {})}::jsonb` })
+          .set({
+            ...change,
+            editsRevision: revision,
+            settings: sql`${takes.settings} || ${JSON.stringify(settings ?? {})}::jsonb`,
+          })
           .where(eq(takes.id, id));
+        return revision;
       });
-      return reply.status(204).send();
+      return reply.send({ editsRevision });
     });
 
     app.delete('/api/takes/:id', async (request, reply) => {

@@ -20,6 +20,7 @@ export async function takeViews(db: Database): Promise<TakeView[]> {
       untilFrame: take.untilFrame,
       settings: TakeSettings.parse(take.settings),
       edits: TakeEdits.parse(take.edits),
+      editsRevision: take.editsRevision,
       run: run
         ? {
             id: run.id,

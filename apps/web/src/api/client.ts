@@ -1,21 +1,34 @@
+import { z } from 'zod';
 import { SeenPeople } from '@merry-shadow/contracts/clip';
 import { ErrorView, ProductionView } from '@merry-shadow/contracts/production';
 import type { NewTake, TakeChange } from '@merry-shadow/contracts/take';
 import { solvedFromBytes } from '@merry-shadow/contracts/motion-bytes';
 import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes';
+import type { TakeEdits } from '@merry-shadow/core/passes/take-edits';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { Observations } from '@merry-shadow/core/observe/observations';
+import { ChangedElsewhereError, NeverTakenError } from '../edit/edit-keeper';
 
 /** A request that was refused, with the server's sentence. */
 export class RefusedError extends Error {
   override name = 'RefusedError';
+
+  constructor(
+    message: string,
+    /** The server's code and status, where it answered. */
+    readonly code: string | null = null,
+    readonly status = 0,
+  ) {
+    super(message);
+  }
 }
 
 async function call(path: string, init?: RequestInit): Promise<Response> {
   const response = await fetch(path, init);
   if (response.ok) return response;
   const body = ErrorView.safeParse(await response.json().catch(() => null));
-  throw new RefusedError(body.success ? body.data.error.message : `The server answered with ${response.status}.`);
+  if (!body.success) throw new RefusedError(`The server answered with ${response.status}.`, null, response.status);
+  throw new RefusedError(body.data.error.message, body.data.error.code, response.status);
 }
 
 const json = (method: string, body: unknown): RequestInit => ({
@@ -72,6 +85,20 @@ export const addTake = async (clipId: string, take: NewTake): Promise<string> =>
   ((await (await call(`/api/clips/${clipId}/takes`, json('POST', take))).json()) as { id: string }).id;
 export const changeTake = (id: string, change: TakeChange): Promise<Response> =>
   call(`/api/takes/${id}`, json('PATCH', change));
+/**
+ * Stores edits that are a change of a revision. @returns the new revision.
+ * @throws ChangedElsewhereError when another one is stored by now, NeverTakenError when they don't fit.
+ */
+export async function storeEdits(id: string, edits: TakeEdits, basedOn: number): Promise<number> {
+  try {
+    const answer = z.object({ editsRevision: z.number() });
+    return answer.parse(await (await changeTake(id, { edits, basedOn })).json()).editsRevision;
+  } catch (error) {
+    if (!(error instanceof RefusedError)) throw error;
+    if (error.code === 'EDITS_CHANGED') throw new ChangedElsewhereError(error.message);
+    throw error.status >= 400 && error.status < 500 ? new NeverTakenError(error.message) : error;
+  }
+}
 export const removeTake = (id: string): Promise<Response> => call(`/api/takes/${id}`, { method: 'DELETE' });
 export const captureTake = (id: string): Promise<Response> => call(`/api/takes/${id}/capture`, { method: 'POST' });
 export const cancelTake = (id: string): Promise<Response> => call(`/api/takes/${id}/cancel`, { method: 'POST' });

@@ -1,4 +1,4 @@
-import { plantsFrom } from '@merry-shadow/core/ground/plants';
+import { plantsFrom, plantsWithin } from '@merry-shadow/core/ground/plants';
 import { TakeEvaluator } from '@merry-shadow/core/passes/take-edits';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import { findSnags } from '@merry-shadow/core/snags/registry';
@@ -21,7 +21,8 @@ self.onmessage = ({ data }: MessageEvent<EditRequest>) => {
     const took = performance.now() - begin;
     const motion = open.evaluator.untimed;
     const plants = edits.plants ?? plantsFrom(open.solved.contacts);
-    const snags = findSnags({ motion, plants, bridged: open.solved.bridged });
+    const held = plantsWithin(plants, open.solved.motion.frames);
+    const snags = findSnags({ motion, plants: held, bridged: open.solved.bridged });
     answer({ id, evaluated: { motion, plants, snags, exported: { frames, rate }, took } });
   } catch (error) {
     answer({ id, problem: (error as Error).message });

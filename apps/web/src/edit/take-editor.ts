@@ -1,8 +1,10 @@
 import { computed, onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
+import { same, withIds } from '@merry-shadow/core/edits/merge-edits';
 import { NO_EDITS, shiftEdits, type TakeEdits } from '@merry-shadow/core/passes/take-edits';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { EditAnswer, EditRequest, EvaluatedTake } from './edit-protocol';
 import { startEditWorker } from './edit-worker-address';
+import type { EditKeeper, StoredEdits } from './edit-keeper';
 import { History } from './history';
 
 /** What the screen needs of the edits of its take. */
@@ -19,16 +21,16 @@ export interface TakeEditor {
 }
 
 /**
- * Keeps the edits of a take: evaluates them in a worker, saves each change, and undoes.
+ * Keeps the edits of a take: evaluates them in a worker, has each change stored, and undoes.
  * @param stored as the server has them, in frames of the clip.
  * @param first the clip's frame that the capture begins with.
- * @param save stores edits in frames of the clip.
+ * @param keeping what brings them to the server; told what to do with edits of another window.
  */
 export function useTakeEditor(
   solved: Ref<SolvedTake | null>,
-  stored: Ref<TakeEdits | undefined>,
+  stored: Ref<StoredEdits | undefined>,
   first: Ref<number>,
-  save: (edits: TakeEdits) => Promise<void>,
+  keeping: (changed: (edits: TakeEdits) => void) => Pick<EditKeeper, 'told' | 'keep'>,
 ): TakeEditor {
   const worker = startEditWorker();
   onUnmounted(() => worker.terminate());
@@ -37,8 +39,6 @@ export function useTakeEditor(
   const problem = ref('');
   const edits = computed(() => history.value.present);
   let newest = 0;
-  /** Changes that are on their way to the server: what it tells meanwhile is out of date. */
-  let saving = 0;
 
   worker.onmessage = ({ data }: MessageEvent<EditAnswer>) => {
     if (data.id !== newest) return;
@@ -60,33 +60,47 @@ export function useTakeEditor(
     },
     { immediate: true },
   );
+  /** The same edits in frames of the clip, each record with an id that lasts; and back. */
+  const ofClip = (own: TakeEdits): TakeEdits => withIds(shiftEdits(plain(own), first.value));
+  const ofCapture = (kept: TakeEdits): TakeEdits => shiftEdits(withIds(kept), -first.value);
+
+  let opened = false;
+  const keeper = keeping((kept) => {
+    const own = ofCapture(kept);
+    if (same(own, edits.value)) return;
+    // What another window did is a step like one's own; what the take is opened with is none.
+    history.value = opened ? history.value.with(own) : new History(own);
+    evaluate();
+  });
   watch(
-    [stored, first],
-    ([kept]) => {
-      if (!kept || saving > 0) return;
-      const own = shiftEdits(kept, -first.value);
-      if (JSON.stringify(own) === JSON.stringify(edits.value)) return;
-      history.value = new History(own);
-      evaluate();
+    stored,
+    (kept) => {
+      if (!kept) return;
+      keeper.told(kept);
+      opened = true;
     },
     { immediate: true },
   );
+  // A capture that begins at another frame moves what is laid over it.
+  watch(first, (now, before) => {
+    history.value = history.value.map((state) => shiftEdits(plain(state), before - now));
+    evaluate();
+  });
 
-  async function go(next: History<TakeEdits>): Promise<void> {
+  function go(next: History<TakeEdits>): void {
     if (next === history.value) return;
     history.value = next;
     evaluate();
-    saving++;
-    await save(shiftEdits(plain(next.present), first.value)).finally(() => saving--);
+    keeper.keep(ofClip(next.present));
   }
 
   return {
     edits,
     evaluated,
     problem,
-    change: (next) => void go(history.value.with(next)),
-    undo: () => void go(history.value.back()),
-    redo: () => void go(history.value.forth()),
+    change: (next) => go(history.value.with(shiftEdits(ofClip(next), -first.value))),
+    undo: () => go(history.value.back()),
+    redo: () => go(history.value.forth()),
     canUndo: computed(() => history.value.past.length > 0),
     canRedo: computed(() => history.value.future.length > 0),
   };

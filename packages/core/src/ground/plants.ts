@@ -10,6 +10,8 @@ export type PlantedPart = (typeof PLANTED_PARTS)[number];
 
 /** A span in which a heel, the ball of a foot or a hand stays put: data, stored with the take. */
 export const Plant = z.object({
+  /** Lasts as long as it does; given by `withIds` where it has none. */
+  id: z.string().min(1).max(60).optional(),
   part: z.enum(PLANTED_PARTS),
   /** Frames from … until − 1, of the take. */
   from: z.number().int().min(0),
@@ -20,6 +22,13 @@ export const Plant = z.object({
   place: z.tuple([z.number(), z.number(), z.number()]).nullable().default(null),
 });
 export type Plant = z.infer<typeof Plant>;
+
+/** Plants as far as they lie within a take; those outside are left out. */
+export const plantsWithin = (plants: readonly Plant[], frames: number): Plant[] =>
+  plants.flatMap((plant) => {
+    const [from, until] = [Math.max(0, plant.from), Math.min(frames, plant.until)];
+    return until > from ? [{ ...plant, from, until }] : [];
+  });
 
 /** A sole rests for so many frames at least to be planted, and is held where it rests so firmly: its ends are uncertain. */
 const LEAST_FRAMES = 4;

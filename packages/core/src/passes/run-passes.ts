@@ -7,6 +7,8 @@ import { passNamed } from './registry';
 
 /** One entry of a take's list of passes: data, stored with the take. */
 export const PassStep = z.object({
+  /** Lasts as long as it does; given by `withIds` where it has none. */
+  id: z.string().min(1).max(60).optional(),
   pass: z.string(),
   options: z.record(z.string(), z.unknown()).default({}),
   muted: z.boolean().default(false),

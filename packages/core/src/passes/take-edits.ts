@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { holdPlants } from '../ground/hold-plants';
-import { Plant, plantsFrom } from '../ground/plants';
+import { Plant, plantsFrom, plantsWithin } from '../ground/plants';
 import type { Motion } from '../motion/motion';
 import type { SolvedTake } from '../solve/solve-take';
 import { passNamed } from './registry';
@@ -16,19 +16,11 @@ export const TakeEdits = z.object({
 export type TakeEdits = z.infer<typeof TakeEdits>;
 export const NO_EDITS: TakeEdits = { passes: [], plants: null };
 
-/** The same edits counted from another first frame; what falls before it is cut. */
-export function shiftEdits({ passes, plants }: TakeEdits, by: number): TakeEdits {
-  const span = (from: number, until: number): [number, number] => [Math.max(0, from + by), Math.max(0, until + by)];
-  return {
-    passes: passes.map((step) => (step.range ? { ...step, range: span(...step.range) } : step)),
-    plants:
-      plants &&
-      plants.flatMap((plant) => {
-        const [from, until] = span(plant.from, plant.until);
-        return until > from ? [{ ...plant, from, until }] : [];
-      }),
-  };
-}
+/** The same edits counted from another first frame. Nothing is cut: what lies outside a take comes back when its range does. */
+export const shiftEdits = ({ passes, plants }: TakeEdits, by: number): TakeEdits => ({
+  passes: passes.map((step) => (step.range ? { ...step, range: [step.range[0] + by, step.range[1] + by] } : step)),
+  plants: plants && plants.map((plant) => ({ ...plant, from: plant.from + by, until: plant.until + by })),
+});
 
 /**
  * Evaluates a take with what was laid over it: passes in their order, then plants, then the passes that change
@@ -54,7 +46,7 @@ export class TakeEvaluator {
       run: (current: Motion): Motion => runPass(current, step, { bridged }),
     });
     checkResultLength(motion, passes);
-    const held = plants ?? plantsFrom(contacts);
+    const held = plantsWithin(plants ?? plantsFrom(contacts), motion.frames);
     const untimed = passes.filter((step) => !last(step)).length + 1;
     const wanted = [
       ...passes.filter((step) => !last(step)).map(pass),

@@ -1,0 +1,1 @@
+ALTER TABLE "takes" ADD COLUMN "edits_revision" integer DEFAULT 0 NOT NULL;
