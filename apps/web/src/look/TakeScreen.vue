@@ -58,6 +58,8 @@ const problem = ref('');
 
 const captured = computed(() => take.value?.captured ?? null);
 const firstObserved = computed(() => captured.value?.fromFrame ?? 0);
+const saving = useSaving();
+onUnmounted(() => saving.tell(null));
 const editor = useTakeEditor(
   solved,
   computed(() => take.value && { edits: take.value.edits, revision: take.value.editsRevision }),
@@ -81,8 +83,6 @@ const editor = useTakeEditor(
       wait: (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds)),
     }),
 );
-const saving = useSaving();
-onUnmounted(() => saving.tell(null));
 
 /** Asks whose change shall stand where another window changed the same. */
 async function chooseWhose(conflicts: readonly string[]): Promise<'own' | 'theirs'> {
