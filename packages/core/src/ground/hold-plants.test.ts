@@ -116,6 +116,25 @@ describe('holding plants', () => {
     expect(held.root[80 * 3 + 1]).toBeCloseTo(motion.root[80 * 3 + 1], 5);
   });
 
+  it('brings nothing below the floor that was above it: neither the other foot, nor the end that is not held', () => {
+    const standing = restMotion(skeleton, FRAMES, 30);
+    const lowest = (of: Motion, point: number): number =>
+      Math.min(...Array.from({ length: FRAMES }, (_, f) => soleTrack(of)[(f * 4 + point) * 3 + 1]));
+    // Straight legs: the hips must come down for a foot that is far away, and the other one stands on the floor.
+    const far = holdPlants(standing, [plant({ part: 'leftToe', from: 40, until: 50, place: [0.1, 0, 0.6] })]);
+    expect(far.root[45 * 3 + 1]).toBeLessThan(standing.root[45 * 3 + 1] - 0.02);
+    for (const point of [2, 3]) expect(lowest(far, point)).toBeGreaterThan(-0.002);
+    // A foot on its heel: the ball is brought to the floor, which the heel is on already.
+    const raised = restMotion(skeleton, FRAMES, 30);
+    for (let f = 0; f < FRAMES; f++)
+      writeRotation(raised, jointIndex(skeleton, 'leftFoot'), f, quat.fromEuler(quat.create(), -20, 0, 0));
+    const heel = lowest(raised, 0);
+    const flat = holdPlants(raised, [plant({ part: 'leftToe', from: 20, until: 60, place: null })]);
+    expect(lowest(raised, 1)).toBeGreaterThan(heel + 0.03);
+    expect(lowest(flat, 1)).toBeLessThan(lowest(raised, 1) - 0.02);
+    expect(lowest(flat, 0)).toBeGreaterThan(Math.min(0, heel) - 0.002);
+  });
+
   it('holds a hand where it is told to', () => {
     const hand = jointIndex(skeleton, 'leftHand') * 3;
     const stride = skeleton.joints.length * 3;

@@ -48,7 +48,7 @@ export function holdPlants(motion: Motion, plants: readonly Plant[]): Motion {
     const limb = limbOf(motion, side, ['UpperArm', 'LowerArm', 'Hand']);
     return limb ? [{ limb, hold: holds[`${side}Hand`] }] : [];
   });
-  lowerHips(out, feet, track, points.length);
+  const lowered = lowerHips(out, feet, track, points.length);
   const chain = chainOf(
     motion.skeleton,
     [...feet, ...hands].map(({ limb }) => limb.end),
@@ -57,10 +57,15 @@ export function holdPlants(motion: Motion, plants: readonly Plant[]): Motion {
   for (let frame = 0; frame < motion.frames; frame++) {
     let posed = false;
     for (const foot of feet) {
-      if (!isHeld(foot, frame)) continue;
+      const lift = isHeld(foot, frame) ? 0 : sunkBy(lowered[frame], track, frame * points.length + foot.point);
+      if (!isHeld(foot, frame) && lift === 0) continue;
       if (!posed) poseAt(out, frame, pose, chain);
       posed = true;
-      footTarget(foot, frame, track, points.length, pose.positions);
+      if (lift > 0) {
+        raise(out, pose, frame, foot.limb, lift);
+        continue;
+      }
+      footTarget(foot, frame, track, points.length, pose.positions, lowered[frame]);
       multiply(turn, 0, pose.rotations, foot.limb.end * 4, turn, 0);
       reachFor(out, pose, frame, foot.limb, place, turn);
     }
@@ -83,6 +88,19 @@ function limbOf(motion: Motion, side: Side, names: readonly string[]): Limb | nu
   return Math.min(upper, lower, end) < 0 ? null : { upper, lower, end };
 }
 
+/** By how much a foot that nothing holds came below the floor only because the hips came down. @param heel which row of the track its heel is. */
+function sunkBy(lowered: number, track: Float64Array, heel: number): number {
+  const low = Math.min(track[heel * 3 + 1], track[heel * 3 + 4]);
+  return Math.max(0, Math.min(0, low + lowered) - low);
+}
+
+/** Raises the end of a limb as it is. */
+function raise(motion: Motion, pose: Pose, frame: number, limb: Limb, by: number): void {
+  for (let k = 0; k < 3; k++) place[k] = pose.positions[limb.end * 3 + k] + (k === 1 ? by : 0);
+  for (let k = 0; k < 4; k++) turn[k] = pose.rotations[limb.end * 4 + k];
+  reachFor(motion, pose, frame, limb, place, turn);
+}
+
 function reachForHold(motion: Motion, pose: Pose, frame: number, limb: Limb, hold: Hold, weight: number): void {
   for (let k = 0; k < 3; k++) {
     const here = pose.positions[limb.end * 3 + k];
@@ -99,13 +117,14 @@ const was = new Float64Array(3);
 const goes = new Float64Array(3);
 const arm = new Float64Array(3);
 
-/** Fills `place` and `turn`. */
+/** Fills `place` and `turn`. @param lowered by how much the hips came down. */
 function footTarget(
   { heel, toe, point, limb }: HeldFoot,
   frame: number,
   track: Float64Array,
   points: number,
   positions: ArrayLike<number>,
+  lowered = 0,
 ): void {
   const h = (frame * points + point) * 3;
   const t = h + 3;
@@ -116,8 +135,16 @@ function footTarget(
     const heelOff = wh > 0 ? heel.places[frame * 3 + k] - track[h + k] : 0;
     const toeOff = wt > 0 ? toe.places[frame * 3 + k] - track[t + k] : 0;
     // What is not held itself goes along with what is.
-    const heelTo = track[h + k] + wh * heelOff + (1 - wh) * wt * toeOff;
-    const toeTo = track[t + k] + wt * toeOff + (1 - wt) * wh * heelOff;
+    const heelWants = track[h + k] + wh * heelOff + (1 - wh) * wt * toeOff;
+    const toeWants = track[t + k] + wt * toeOff + (1 - wt) * wh * heelOff;
+    // No end is brought below the floor that was not there before.
+    const [heelTo, toeTo] =
+      k === 1
+        ? [
+            Math.max(heelWants, Math.min(0, track[h + 1] + lowered)),
+            Math.max(toeWants, Math.min(0, track[t + 1] + lowered)),
+          ]
+        : [heelWants, toeWants];
     was[k] = track[t + k] - track[h + k];
     goes[k] = toeTo - heelTo;
     wasSquare += was[k] * was[k];
@@ -131,8 +158,8 @@ function footTarget(
   for (let k = 0; k < 3; k++) place[k] += arm[k];
 }
 
-/** Brings the hips down where a held foot is out of a leg's natural reach, smoothly. Changes the motion in place. */
-function lowerHips(motion: Motion, feet: readonly HeldFoot[], track: Float64Array, points: number): void {
+/** Brings the hips down where a held foot is out of a leg's natural reach, smoothly. Changes the motion in place. @returns by how much, frame by frame. */
+function lowerHips(motion: Motion, feet: readonly HeldFoot[], track: Float64Array, points: number): Float32Array {
   const pose = emptyPose(motion.skeleton);
   const chain = chainOf(
     motion.skeleton,
@@ -174,4 +201,5 @@ function lowerHips(motion: Motion, feet: readonly HeldFoot[], track: Float64Arra
     // What is not held goes down with the hips; the track is told of it.
     for (let p = 0; p < points; p++) track[(frame * points + p) * 3 + 1] -= smooth[frame];
   }
+  return smooth;
 }
