@@ -11,7 +11,9 @@ import { populationClip } from '@merry-shadow/synth/population/clip';
 import { fieldOfViewOf, measuredClips, recordingsIn } from '../measured-clips';
 import { numberBetween } from '../numbers';
 import { DATA, ROOT } from '../paths';
+import { tableLine } from '../table';
 import { correctionText } from '../train/correction-text';
+import { addOffsets, OFFSET_PARTS, offsetOf, shrunk, type OffsetPart, type OffsetSums } from '../train/mark-offsets';
 import { rawAgainst, trainCorrection } from '../train/train-correction';
 import { samplesOf, type Sample } from '../train/samples';
 
@@ -21,6 +23,7 @@ interface TrainOptions {
   motions?: string;
   bells: string;
   to?: string;
+  offsets?: boolean;
   leaveOut: boolean;
 }
 
@@ -35,6 +38,10 @@ export function addTrain(program: Command): void {
     .option('--motions <dir>', 'recorded motions (BVH) that some of them perform')
     .option('--bells <count>', 'how many Gaussian bells it has; 0 for a linear correction', '300')
     .option('--no-leave-out', 'skip the figures for builders and recordings that were left out')
+    .option(
+      '--offsets',
+      'instead, print where marks lie beside their joints as each builder tells it, and what they tell together',
+    )
     .option('--to <file>', 'where to write it', join(ROOT, 'packages/core/src/solve/network/learned-correction.ts'))
     .action(train);
 }
@@ -53,12 +60,48 @@ async function train(options: TrainOptions): Promise<void> {
       clips.push(trainingClip(name, recorded.has(name), tracked[0], truths[0]));
   }
   const families = [...new Set(clips.map(({ family }) => family))];
+  if (options.offsets) return printOffsets(families, clips);
   const samples = clips.flatMap((clip) => clip.samples);
   process.stdout.write(`${samples.length} frames of ${clips.length} clips, ${families.length} builders\n`);
   if (options.leaveOut) for (const family of families) leaveOut(family, clips, bells);
   const whole = trainCorrection(samples, bells);
   process.stdout.write(`fitted on all: points ${rawAgainst(samples, whole).toFixed(3)} of the network's\n`);
   if (options.to) await writeFile(options.to, correctionText(whole));
+}
+
+/** Prints each builder's offsets of marks, and what they tell together: parts of the body's height in percent. */
+function printOffsets(families: readonly string[], clips: readonly TrainingClip[]): void {
+  const told = families.map((family) => {
+    const sums = new Map<OffsetPart, OffsetSums>();
+    for (const clip of clips) if (clip.family === family) addOffsets(sums, clip.observations, clip.truth);
+    return sums;
+  });
+  const percent = (values: readonly number[]): string => values.map((value) => (value * 100).toFixed(2)).join(' ');
+  process.stdout.write(tableLine(['part', ...families, 'mean', 'they differ by', 'drawn to nothing by that']));
+  for (const part of OFFSET_PARTS) {
+    const offsets = told.map((sums) =>
+      offsetOf(
+        sums.get(part) ?? {
+          matrix: [
+            [1, 0, 0],
+            [0, 1, 0],
+            [0, 0, 1],
+          ],
+          right: [0, 0, 0],
+        },
+      ),
+    );
+    const together = [0, 1, 2].map((k) => shrunk(offsets.map((offset) => offset[k])));
+    process.stdout.write(
+      tableLine([
+        part,
+        ...offsets.map(percent),
+        percent(together.map(({ mean }) => mean)),
+        percent(together.map(({ deviation }) => deviation)),
+        percent(together.map((one) => one.shrunk)),
+      ]),
+    );
+  }
 }
 
 /** A clip to learn from. */

@@ -2,7 +2,13 @@ import type { Truth } from '@merry-shadow/core/measure/truth';
 import { isSeen, MARK, MARK_COUNT, type MarkName } from '@merry-shadow/core/observe/body';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { withSidesApart } from '@merry-shadow/core/observe/told-apart';
-import { CORRECTED, correctionInput, INPUTS, LOOKED_AT, OUTPUTS } from '@merry-shadow/core/solve/network/network-correction';
+import {
+  CORRECTED,
+  correctionInput,
+  INPUTS,
+  LOOKED_AT,
+  OUTPUTS,
+} from '@merry-shadow/core/solve/network/network-correction';
 import { measureBody } from '@merry-shadow/core/solve/body/proportions';
 
 /** One frame to learn from: what was seen, where the network's points lie, and where the joints truly are; body heights from the middle of the hips. */
