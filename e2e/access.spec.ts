@@ -13,7 +13,8 @@ async function findings(page: Page): Promise<string[]> {
 /** The same by day and by night. */
 async function byDayAndNight(page: Page): Promise<void> {
   for (const turn of ['Turn the lights down', 'Turn the lights on']) {
-    expect(await findings(page)).toEqual([]);
+    // Colours that change by and by have come to rest.
+    await expect.poll(() => findings(page)).toEqual([]);
     await page.getByRole('button', { name: turn }).click();
   }
 }
