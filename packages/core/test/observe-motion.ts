@@ -1,5 +1,5 @@
 import { vec3, type quat } from 'gl-matrix';
-import { MARK_OFFSETS } from '../src/solve/body/joint-offsets';
+import { MARK_PARTS, markPlace, type MarkPart } from '../src/solve/body/joint-offsets';
 import { solveTake, type SolvedFootage, type SolvedTake, type SolveOptions } from '../src/solve/solve-take';
 import { project, type PinholeCamera } from '../src/camera/pinhole';
 import { emptyPose, poseAt, type Motion } from '../src/motion/motion';
@@ -14,14 +14,9 @@ function placeOf(name: MarkName, height: number): Place {
   const side = name.startsWith('left') || name === 'mouthLeft' ? 'left' : 'right';
   const k = side === 'left' ? 1 : -1;
   const part = name.replace(/^(left|right)/, '');
-  if (part in MARK_OFFSETS) {
-    const [x, y, z] = MARK_OFFSETS[part as keyof typeof MARK_OFFSETS];
-    const [joint, turnsWith] = BONES[part];
-    return [
-      side + joint,
-      /^(upperChest|hips)$/.test(turnsWith) ? turnsWith : side + turnsWith,
-      [k * x * h, y * h, z * h],
-    ];
+  if (MARK_PARTS.includes(part as MarkPart)) {
+    const { joint, turnsWith, offset } = markPlace(side, part as MarkPart);
+    return [joint, turnsWith, [offset[0] * h, offset[1] * h, offset[2] * h]];
   }
   if (name === 'nose') return ['head', 'head', [0, 0.023 * h, 0.064 * h]];
   if (/Ear$/.test(name)) return ['head', 'head', [k * 0.044 * h, 0.032 * h, 0]];
@@ -29,17 +24,6 @@ function placeOf(name: MarkName, height: number): Place {
   const z = { Index: 0.015, Pinky: -0.02, Thumb: 0.03 }[part] ?? 0;
   return [`${side}Hand`, `${side}Hand`, [k * 0.05 * h, 0, z * h]];
 }
-
-const BONES: Record<string, readonly [string, string]> = {
-  Shoulder: ['UpperArm', 'upperChest'],
-  Elbow: ['LowerArm', 'UpperArm'],
-  Wrist: ['Hand', 'LowerArm'],
-  Hip: ['UpperLeg', 'hips'],
-  Knee: ['LowerLeg', 'UpperLeg'],
-  Ankle: ['Foot', 'LowerLeg'],
-  Heel: ['Foot', 'Foot'],
-  FootIndex: ['Foot', 'Foot'],
-};
 
 /** What a tracker without error would see of a motion. */
 export function observeMotion(motion: Motion, camera: PinholeCamera, height: number): BodyObservations {

@@ -5,6 +5,7 @@ import { measureMotion } from '@merry-shadow/core/measure/measure-motion';
 import type { Truth } from '@merry-shadow/core/measure/truth';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
+import { MARK_PARTS, type MarkPart } from '@merry-shadow/core/solve/body/joint-offsets';
 import type { Correction } from '@merry-shadow/core/solve/network/network-correction';
 import { solveTake } from '@merry-shadow/core/solve/solve-take';
 import { populationClip } from '@merry-shadow/synth/population/clip';
@@ -13,7 +14,7 @@ import { numberBetween } from '../numbers';
 import { DATA, ROOT } from '../paths';
 import { tableLine } from '../table';
 import { correctionText } from '../train/correction-text';
-import { addOffsets, OFFSET_PARTS, offsetOf, shrunk, type OffsetPart, type OffsetSums } from '../train/mark-offsets';
+import { addOffsets, noSums, offsetOf, shrunk, type OffsetSums } from '../train/mark-offsets';
 import { rawAgainst, trainCorrection } from '../train/train-correction';
 import { samplesOf, type Sample } from '../train/samples';
 
@@ -72,25 +73,14 @@ async function train(options: TrainOptions): Promise<void> {
 /** Prints each builder's offsets of marks, and what they tell together: parts of the body's height in percent. */
 function printOffsets(families: readonly string[], clips: readonly TrainingClip[]): void {
   const told = families.map((family) => {
-    const sums = new Map<OffsetPart, OffsetSums>();
+    const sums = new Map<MarkPart, OffsetSums>();
     for (const clip of clips) if (clip.family === family) addOffsets(sums, clip.observations, clip.truth);
     return sums;
   });
   const percent = (values: readonly number[]): string => values.map((value) => (value * 100).toFixed(2)).join(' ');
   process.stdout.write(tableLine(['part', ...families, 'mean', 'they differ by', 'drawn to nothing by that']));
-  for (const part of OFFSET_PARTS) {
-    const offsets = told.map((sums) =>
-      offsetOf(
-        sums.get(part) ?? {
-          matrix: [
-            [1, 0, 0],
-            [0, 1, 0],
-            [0, 0, 1],
-          ],
-          right: [0, 0, 0],
-        },
-      ),
-    );
+  for (const part of MARK_PARTS) {
+    const offsets = told.map((sums) => offsetOf(sums.get(part) ?? noSums()));
     const together = [0, 1, 2].map((k) => shrunk(offsets.map((offset) => offset[k])));
     process.stdout.write(
       tableLine([

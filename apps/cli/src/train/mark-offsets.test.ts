@@ -5,7 +5,8 @@ import { restMotion, worldPositions } from '@merry-shadow/core/motion/motion';
 import { MARK, MARK_COUNT } from '@merry-shadow/core/observe/body';
 import { emptyObservations } from '@merry-shadow/core/observe/observations';
 import { project } from '@merry-shadow/core/camera/pinhole';
-import { addOffsets, offsetOf, shrunk, type OffsetPart, type OffsetSums } from './mark-offsets';
+import type { MarkPart } from '@merry-shadow/core/solve/body/joint-offsets';
+import { addOffsets, offsetOf, shrunk, type OffsetSums } from './mark-offsets';
 
 const HEIGHT = 1.7;
 const FRAMES = 30;
@@ -55,7 +56,7 @@ function clip(camera: ReturnType<typeof lookAt>, beside: readonly [number, numbe
 
 describe('where marks lie beside their joints', () => {
   it('is told by clips from several sides, the same for left and right', () => {
-    const sums = new Map<OffsetPart, OffsetSums>();
+    const sums = new Map<MarkPart, OffsetSums>();
     for (const from of [
       [0, 1, 4],
       [3.5, 1.3, 2],

@@ -1,23 +1,10 @@
 import { quat, vec3 } from 'gl-matrix';
 import type { Truth } from '@merry-shadow/core/measure/truth';
-import { isSeen, MARK, MARK_COUNT, type MarkName } from '@merry-shadow/core/observe/body';
+import { isSeen, MARK, MARK_COUNT } from '@merry-shadow/core/observe/body';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { withSidesApart } from '@merry-shadow/core/observe/told-apart';
+import { MARK_PARTS, markPlace, type MarkPart } from '@merry-shadow/core/solve/body/joint-offsets';
 import { solveLinear } from '@merry-shadow/core/solve/least-squares';
-
-/** Where each mark's joint is, and the bone in whose axes its offset is told. */
-const PLACES = {
-  Shoulder: ['UpperArm', 'upperChest'],
-  Elbow: ['LowerArm', 'UpperArm'],
-  Wrist: ['Hand', 'LowerArm'],
-  Hip: ['UpperLeg', 'hips'],
-  Knee: ['LowerLeg', 'UpperLeg'],
-  Ankle: ['Foot', 'LowerLeg'],
-  Heel: ['Foot', 'Foot'],
-  FootIndex: ['Foot', 'Foot'],
-} as const;
-export type OffsetPart = keyof typeof PLACES;
-export const OFFSET_PARTS = Object.keys(PLACES) as OffsetPart[];
 
 /** Marks that are seen worse than this tell nothing; nor do those farther off than this, which were taken for something else: body heights. */
 const VISIBLE = 0.7;
@@ -33,13 +20,14 @@ export interface OffsetSums {
   right: number[];
 }
 
-const noSums = (): OffsetSums => ({
+/** Sums to which nothing was added: an offset of 0. */
+export const noSums = (): OffsetSums => ({
   matrix: [0, 1, 2].map((i) => [0, 1, 2].map((j) => (i === j ? 1e-6 : 0))),
   right: [0, 0, 0],
 });
 
 /** Adds what a clip tells of where marks lie beside their joints, by the joints' pictures against the marks. A camera that moves tells nothing. */
-export function addOffsets(sums: Map<OffsetPart, OffsetSums>, seen: Observations, truth: Truth): void {
+export function addOffsets(sums: Map<MarkPart, OffsetSums>, seen: Observations, truth: Truth): void {
   if (truth.cameraPath) return;
   const observations = withSidesApart(seen);
   const { axes, focal, position, width, height } = truth.camera;
@@ -48,13 +36,13 @@ export function addOffsets(sums: Map<OffsetPart, OffsetSums>, seen: Observations
   for (let frame = 0; frame < Math.min(observations.frames, truth.frames); frame += EACH) {
     if (!isSeen(observations, frame)) continue;
     const turns = worldTurns(truth, frame);
-    for (const part of OFFSET_PARTS)
+    for (const part of MARK_PARTS)
       for (const side of ['left', 'right'] as const) {
-        const mark = (frame * MARK_COUNT + MARK[`${side}${part}` as MarkName]) * 3;
+        const mark = (frame * MARK_COUNT + MARK[`${side}${part}`]) * 3;
         if (!(observations.marks[mark + 2] > VISIBLE)) continue;
-        const [at, bone] = PLACES[part];
-        const joint = truth.joints.indexOf(side + at) * 3;
-        const turn = turns[truth.joints.indexOf(/^(hips|upperChest)$/.test(bone) ? bone : side + bone)];
+        const place = markPlace(side, part);
+        const joint = truth.joints.indexOf(place.joint) * 3;
+        const turn = turns[truth.joints.indexOf(place.turnsWith)];
         const line = [0, 1, 2].map((k) => truth.positions[frame][joint + k] - position[k]);
         const depth = -inCamera(2, line);
         const off = [

@@ -9,6 +9,7 @@ import {
   LOOKED_AT,
   OUTPUTS,
 } from '@merry-shadow/core/solve/network/network-correction';
+import { markPlace, type MarkPart } from '@merry-shadow/core/solve/body/joint-offsets';
 import { measureBody } from '@merry-shadow/core/solve/body/proportions';
 
 /** One frame to learn from: what was seen, where the network's points lie, and where the joints truly are; body heights from the middle of the hips. */
@@ -22,17 +23,6 @@ export interface Sample {
 /** Frames that are taken of a clip: neighbours tell nearly the same. */
 const EACH = 3;
 
-/** The joint at which each corrected mark should lie. */
-const JOINT: Record<string, string> = {
-  Shoulder: 'UpperArm',
-  Elbow: 'LowerArm',
-  Wrist: 'Hand',
-  Hip: 'UpperLeg',
-  Knee: 'LowerLeg',
-  Ankle: 'Foot',
-};
-const jointOf = (mark: MarkName): string => mark.replace(/[A-Z]\w*/, (part) => JOINT[part]);
-
 /** Every few frames of a clip whose camera stands still as samples. */
 export function samplesOf(seen: Observations, truth: Truth, clip: string): Sample[] {
   if (truth.cameraPath) return [];
@@ -41,7 +31,10 @@ export function samplesOf(seen: Observations, truth: Truth, clip: string): Sampl
   const { axes, focal } = truth.camera;
   const body = measureBody(observations, truth.height);
   const perMetre = body.scale / body.proportions.height;
-  const joints = CORRECTED.map((mark) => truth.joints.indexOf(jointOf(mark)) * 3);
+  const joints = CORRECTED.map((mark) => {
+    const side = mark.startsWith('left') ? 'left' : 'right';
+    return truth.joints.indexOf(markPlace(side, mark.slice(side.length) as MarkPart).joint) * 3;
+  });
   const hips = (['leftUpperLeg', 'rightUpperLeg'] as const).map((name) => truth.joints.indexOf(name) * 3);
   const samples: Sample[] = [];
   for (let frame = 0; frame < Math.min(observations.frames, truth.frames); frame += EACH) {

@@ -57,17 +57,16 @@ export function holdPlants(motion: Motion, plants: readonly Plant[]): Motion {
   for (let frame = 0; frame < motion.frames; frame++) {
     let posed = false;
     for (const foot of feet) {
-      const lift = isHeld(foot, frame) ? 0 : sunkBy(lowered[frame], track, frame * points.length + foot.point);
-      if (!isHeld(foot, frame) && lift === 0) continue;
+      const held = isHeld(foot, frame);
+      const lift = held ? 0 : sunkBy(lowered[frame], track, frame * points.length + foot.point);
+      if (!held && lift === 0) continue;
       if (!posed) poseAt(out, frame, pose, chain);
       posed = true;
-      if (lift > 0) {
-        raise(out, pose, frame, foot.limb, lift);
-        continue;
-      }
-      footTarget(foot, frame, track, points.length, pose.positions, lowered[frame]);
-      multiply(turn, 0, pose.rotations, foot.limb.end * 4, turn, 0);
-      reachFor(out, pose, frame, foot.limb, place, turn);
+      if (held) {
+        footTarget(foot, frame, track, points.length, pose.positions, lowered[frame]);
+        multiply(turn, 0, pose.rotations, foot.limb.end * 4, turn, 0);
+        reachFor(out, pose, frame, foot.limb, place, turn);
+      } else raise(out, pose, frame, foot.limb, lift);
     }
     for (const { limb, hold } of hands) {
       const weight = hold.weights[frame];
@@ -91,8 +90,11 @@ function limbOf(motion: Motion, side: Side, names: readonly string[]): Limb | nu
 /** By how much a foot that nothing holds came below the floor only because the hips came down. @param heel which row of the track its heel is. */
 function sunkBy(lowered: number, track: Float64Array, heel: number): number {
   const low = Math.min(track[heel * 3 + 1], track[heel * 3 + 4]);
-  return Math.max(0, Math.min(0, low + lowered) - low);
+  return Math.max(0, lowestFor(low, lowered) - low);
 }
+
+/** How low a point may be brought: to the floor, or to where it was before the hips came down. */
+const lowestFor = (height: number, lowered: number): number => Math.min(0, height + lowered);
 
 /** Raises the end of a limb as it is. */
 function raise(motion: Motion, pose: Pose, frame: number, limb: Limb, by: number): void {
@@ -135,16 +137,12 @@ function footTarget(
     const heelOff = wh > 0 ? heel.places[frame * 3 + k] - track[h + k] : 0;
     const toeOff = wt > 0 ? toe.places[frame * 3 + k] - track[t + k] : 0;
     // What is not held itself goes along with what is.
-    const heelWants = track[h + k] + wh * heelOff + (1 - wh) * wt * toeOff;
-    const toeWants = track[t + k] + wt * toeOff + (1 - wt) * wh * heelOff;
-    // No end is brought below the floor that was not there before.
-    const [heelTo, toeTo] =
-      k === 1
-        ? [
-            Math.max(heelWants, Math.min(0, track[h + 1] + lowered)),
-            Math.max(toeWants, Math.min(0, track[t + 1] + lowered)),
-          ]
-        : [heelWants, toeWants];
+    let heelTo = track[h + k] + wh * heelOff + (1 - wh) * wt * toeOff;
+    let toeTo = track[t + k] + wt * toeOff + (1 - wt) * wh * heelOff;
+    if (k === 1) {
+      heelTo = Math.max(heelTo, lowestFor(track[h + 1], lowered));
+      toeTo = Math.max(toeTo, lowestFor(track[t + 1], lowered));
+    }
     was[k] = track[t + k] - track[h + k];
     goes[k] = toeTo - heelTo;
     wasSquare += was[k] * was[k];

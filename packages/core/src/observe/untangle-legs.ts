@@ -1,5 +1,6 @@
 import { MARK, MARK_COUNT, type BodyObservations, type MarkName } from './body';
-import { tangledFrames, trunkLength, withSidesTraded, type Tangle } from './untangle';
+import { trunkPixels } from './trunk';
+import { tangledFrames, withSidesTraded, type Tangle } from './untangle';
 
 /** How much more taking legs the other way round costs for each trunk length by which the feet stand to their own sides of the hips. */
 const SIDES = 0.15;
@@ -26,7 +27,7 @@ export const tangledLegs = (observations: BodyObservations): Uint8Array => tangl
 /** How far left and right foot are to their own sides in the picture, as the hips tell the sides, in trunk lengths; below 0 where they are crossed. */
 function sidewise(marks: Float32Array, frame: number): number {
   const x = (name: MarkName): number => marks[(frame * MARK_COUNT + MARK[name]) * 3];
-  const trunk = trunkLength(marks, frame);
+  const trunk = trunkPixels(marks, frame);
   const hips = (x('leftHip') - x('rightHip')) / trunk;
   return (Math.max(-1, Math.min(1, hips / SQUARE_HIPS)) * (x('leftAnkle') - x('rightAnkle'))) / trunk;
 }

@@ -1,5 +1,6 @@
-import { MARK, MARK_COUNT, isSeen, type BodyObservations, type MarkName } from './body';
 import { runsWhere } from '../motion/runs';
+import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from './body';
+import { trunkPixels } from './trunk';
 
 /** What may be taken for each other, and what it costs to say so; all in trunk lengths of picture. */
 export interface Tangle {
@@ -116,7 +117,7 @@ function unevenness(
   before: number,
   now: number,
 ): number {
-  const trunk = trunkLength(marks, frame);
+  const trunk = trunkPixels(marks, frame);
   let sum = 0;
   for (const pair of pairs) {
     for (let side = 0; side < 2; side++) {
@@ -129,10 +130,4 @@ function unevenness(
     }
   }
   return sum;
-}
-
-export function trunkLength(marks: Float32Array, frame: number): number {
-  const at = (name: MarkName): number => (frame * MARK_COUNT + MARK[name]) * 3;
-  const side = (a: number, b: number): number => Math.hypot(marks[a] - marks[b], marks[a + 1] - marks[b + 1]);
-  return Math.max(6, side(at('leftShoulder'), at('leftHip')), side(at('rightShoulder'), at('rightHip')));
 }

@@ -6,11 +6,8 @@ import { raised } from './floor/floor-plane';
 import type { ShotGround } from './floor/shot-ground';
 import { withCorrection } from './network/with-correction';
 import type { SeenShot } from './observe/observe-shot';
-import type { SolvedTake, SolveOptions } from './solved';
+import type { ShotSolution, SolveOptions } from './solved';
 import { startShot, type ShotStart } from './start/start-shot';
-
-/** What one shot is solved to; the rest of a solved take is joined from all shots. */
-export type ShotSolution = Pick<SolvedTake, 'motion' | 'camera' | 'bridged' | 'contacts'>;
 
 /**
  * Turns what was seen in a shot into a motion of a body of given proportions, +Y up and the floor at y = 0. The hips

@@ -3,7 +3,7 @@ import { isSeen, momentsOnly } from '../observe/body';
 import { joinShots } from './shots/join-shots';
 import { metricScale } from './body/metric-scale';
 import { measureBody, type MeasuredBody } from './body/proportions';
-import { isSomebodyElse, withMeetingHands, type MetPerson } from './observe/meeting-hands';
+import { isSomebodyElse, withMeetingHands, type MetPerson } from './start/meeting-hands';
 import { groundOfShot, type ShotGround } from './floor/shot-ground';
 import { observeShot, type SeenShot } from './observe/observe-shot';
 import { solveShot } from './solve-shot';
@@ -57,10 +57,12 @@ interface ObservedShot {
 /** Cuts a take into shots and reads each; those in which nobody is seen are left out. @throws SolveError when none is left. */
 function observeShots(footage: SolvedFootage, options: SolveOptions): ObservedShot[] {
   const spans = shotSpans(footage.frames, options.cuts ?? foundCuts(footage));
-  const companions = (options.others ?? []).filter((other) => isSomebodyElse(footage, other.footage));
+  const companions = (options.others ?? [])
+    .filter((other) => isSomebodyElse(footage, other.footage))
+    .map((other) => ({ ...other, footage: momentsOnly(other.footage) }));
   const shots = spans.flatMap(([from, until]): ObservedShot[] => {
     const observe = (whole: SolvedFootage): SeenShot =>
-      observeShot(momentsOnly(spans.length > 1 ? sliceFootage(whole, from, until) : whole), options);
+      observeShot(spans.length > 1 ? sliceFootage(whole, from, until) : whole, options);
     const seen = observe(footage);
     if (seenFrames(seen.observations) < Math.min(LEAST_FRAMES, footage.frames)) return [];
     const others = companions.map((other) => ({ height: other.height, ...observe(other.footage) }));

@@ -75,3 +75,6 @@ export interface SolvedTake {
 export class SolveError extends Error {
   override name = 'SolveError';
 }
+
+/** What one shot is solved to; the rest of a solved take is joined from all shots. */
+export type ShotSolution = Pick<SolvedTake, 'motion' | 'camera' | 'bridged' | 'contacts'>;

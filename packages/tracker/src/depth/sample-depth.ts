@@ -1,6 +1,6 @@
 import { MARK_COUNT, MARK } from '@merry-shadow/core/observe/body';
 import type { Observations } from '@merry-shadow/core/observe/observations';
-import { TRUNK, trunkPixels } from '@merry-shadow/core/solve/fit/look-axes';
+import { TRUNK, trunkPixels } from '@merry-shadow/core/observe/trunk';
 
 /** Distances along a depth camera's axis, millimetres, row by row; 0 where nothing is told. It shows what the picture shows. */
 export interface DepthMap {

@@ -6,7 +6,8 @@ import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
 import { restMotion, worldPositions, writeRotation, type Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
 import { MARK, MARK_COUNT } from '../../observe/body';
-import { keepOnSpot, seat, withoutLegs } from './manner';
+import { withoutLegs } from '../observe/without-legs';
+import { keepOnSpot, seat } from './manner';
 
 const HEIGHT = 1.7;
 const camera = lookAt([0.2, 1.3, 4], [0, 1, 0], 52, 960, 540);

@@ -3,7 +3,6 @@ import { solePoints, soleTrack } from '../../ground/floor';
 import { SIDES } from '../../motion/humanoid';
 import { alignSigns, copyMotion, readRotation, writeRotation, type Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
-import { MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../observe/body';
 import { gaussianColumns } from '../../passes/gaussian';
 import { median } from '../../passes/joint-columns';
 
@@ -13,17 +12,6 @@ export type Manner = (typeof MANNERS)[number];
 
 /** What is slower than this is drift in a take on the spot, seconds. */
 const DRIFT = 3;
-const LEG_MARKS = SIDES.flatMap((side) =>
-  (['Knee', 'Ankle', 'Heel', 'FootIndex'] as const).map((part) => `${side}${part}` as MarkName),
-);
-
-/** The same observations with legs that were never seen: what the network guesses of them is not believed. */
-export function withoutLegs(observations: BodyObservations): BodyObservations {
-  const marks = observations.marks.slice();
-  for (let frame = 0; frame < observations.frames; frame++)
-    for (const name of LEG_MARKS) marks[(frame * MARK_COUNT + MARK[name]) * 3 + 2] = 0;
-  return { ...observations, marks };
-}
 
 /** Takes slow travel over the floor out: a body on the spot goes nowhere. Changes the motion in place. */
 export function keepOnSpot(motion: Motion): void {

@@ -2,8 +2,8 @@ import { MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../ob
 import { gaussianColumns } from '../../passes/gaussian';
 import { SIDES } from '../../motion/humanoid';
 import { aroundEach, differences, FOURTH_DIFFERENCE, SECOND } from '../differences';
-import { MARK_OFFSETS } from '../body/joint-offsets';
-import { TRUNK, trunkPixels } from './look-axes';
+import { MARK_PARTS } from '../body/joint-offsets';
+import { TRUNK, trunkPixels } from '../../observe/trunk';
 
 /** How strongly a mark speeds up, in the picture and along the view, frame by frame, m/s². */
 export interface Agility {
@@ -66,7 +66,7 @@ function leftOfNoise(sigma: number): number {
 /** How strongly each mark that the fit follows was sped up. @param scale metres for one metre of the network. */
 export function agilities(observations: BodyObservations, scale: number): Agilities {
   const trunk = Float64Array.from({ length: observations.frames }, (_, f) => trunkPixels(observations.marks, f));
-  const marks = SIDES.flatMap((side) => Object.keys(MARK_OFFSETS).map((part) => (side + part) as MarkName));
+  const marks = SIDES.flatMap((side) => MARK_PARTS.map((part): MarkName => `${side}${part}`));
   return new Map(marks.map((mark) => [mark, agilityOf(observations, mark, trunk, scale)]));
 }
 

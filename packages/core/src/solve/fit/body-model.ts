@@ -4,7 +4,7 @@ import { multiply, normaliseTurn, rotate, rotateBack } from '../../motion/flat-t
 import type { Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
 import type { MarkName } from '../../observe/body';
-import { MARK_OFFSETS } from '../body/joint-offsets';
+import { MARK_PARTS, markPlace, type MarkPart } from '../body/joint-offsets';
 
 /** A point of the body: a joint's place and an offset that turns with a joint. */
 interface BodyPoint {
@@ -26,16 +26,17 @@ interface Unknown {
   axis: 0 | 1 | 2;
 }
 
-const PLACES: readonly [part: keyof typeof MARK_OFFSETS, at: string, turnsWith: string, nimble: number][] = [
-  ['Shoulder', 'UpperArm', 'upperChest', 1],
-  ['Elbow', 'LowerArm', 'UpperArm', 1],
-  ['Wrist', 'Hand', 'LowerArm', 2],
-  ['Hip', 'UpperLeg', 'hips', 0.5],
-  ['Knee', 'LowerLeg', 'UpperLeg', 1],
-  ['Ankle', 'Foot', 'LowerLeg', 2],
-  ['Heel', 'Foot', 'Foot', 2],
-  ['FootIndex', 'Foot', 'Foot', 2],
-];
+/** How freely each mark's point may be sped up at rest, against others. */
+const NIMBLE: Record<MarkPart, number> = {
+  Shoulder: 1,
+  Elbow: 1,
+  Wrist: 2,
+  Hip: 0.5,
+  Knee: 1,
+  Ankle: 2,
+  Heel: 2,
+  FootIndex: 2,
+};
 
 /** Points that no mark shows: which way hip, knee and shin face. Metres from the joint, in the axes of the bone named. */
 const FACING: readonly [name: string, at: string, turnsWith: string, offset: [number, number, number]][] = [
@@ -103,17 +104,16 @@ export class BodyModel {
   }
 
   private addPoints(side: Side, height: number, index: (name: string) => number): void {
-    const s = side === 'left' ? 1 : -1;
-    for (const [part, at, turnsWith, nimble] of PLACES) {
-      const [x, y, z] = MARK_OFFSETS[part];
-      const turning = index(/^(hips|upperChest)$/.test(turnsWith) ? turnsWith : side + turnsWith);
+    for (const part of MARK_PARTS) {
+      const { joint, turnsWith, offset } = markPlace(side, part);
+      const [x, y, z] = offset;
       this.addPoint({
         name: side + part,
-        mark: (side + part) as MarkName,
-        at: index(side + at),
-        turnsWith: turning,
-        offset: [s * x * height, y * height, z * height],
-        nimble,
+        mark: `${side}${part}`,
+        at: index(joint),
+        turnsWith: index(turnsWith),
+        offset: [x * height, y * height, z * height],
+        nimble: NIMBLE[part],
       });
     }
   }

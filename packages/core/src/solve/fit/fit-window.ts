@@ -1,13 +1,15 @@
 import type { Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
 import { isSeen, MARK, MARK_COUNT } from '../../observe/body';
+import { trunkPixels } from '../../observe/trunk';
 import { BandedSystem } from './banded';
 import { BodyModel } from './body-model';
-import { lookAxes, trunkPixels } from './look-axes';
+import { lookAxes } from './look-axes';
 import { BONES } from './bone-vectors';
 import { markDepth } from '../body/joint-offsets';
 import type { Contacts } from '../floor/contacts';
 import type { Evidence } from './evidence';
+import { bearing, heightOnFloor } from './floor-bears';
 import { freeAcross, freeAlong } from './freedom';
 import { beyondHinge, HINGE_SIGMA, LIMITS } from './limits';
 import { spineBend, WAIST_SIGMA, WAIST_STEP } from './waist';
@@ -25,15 +27,6 @@ const FOOT_MARK = 1.5;
 const LEAST_VISIBILITY = 0.15;
 /** The network's 3D points count at least so much where it does not see them: what it makes up is a body's, after all. */
 const LEAST_TRUST = 0.6;
-
-/** How thick the body is below some of its points where it lies on the floor, metres; how softly the floor bears it, and how many of these on it yields. */
-const THICK: readonly (readonly [point: RegExp, thickness: number])[] = [
-  [/(Shoulder|Hip)$/, 0.06],
-  [/(Elbow|Wrist|Knee)$/, 0.03],
-  [/Sole$/, 0],
-];
-const BORNE = 0.02;
-const YIELDS = 3;
 
 /** Frames of a take that are fitted at once, and how many at their beginning and end stay as they are. */
 export interface FitWindow {
@@ -83,8 +76,8 @@ export function fitWindow(
   const spineUnknown = model.unknowns.findIndex(({ joint }) => joint === spine);
   const sunk = points.map(({ mark }) => (mark ? markDepth(mark) * evidence.height : 0));
   const borne = points.flatMap(({ name }, p) => {
-    const found = THICK.find(([part]) => part.test(name));
-    return found ? [{ p, thickness: found[1] }] : [];
+    const height = heightOnFloor(name);
+    return height === null ? [] : [{ p, height }];
   });
   const bones = BONES.map(([from, to]) => {
     const [a, b] = [byName.get(from) as number, byName.get(to) as number];
@@ -369,17 +362,9 @@ export function fitWindow(
 
   /** Nothing of the body lies below the floor. */
   function addFloor(frame: number): void {
-    for (const { p, thickness } of borne) {
-      const below = thickness - places[((frame - first) * P + p) * 3 + 1];
-      if (below <= 0) continue;
-      const off = below / BORNE;
-      system.add(
-        indices,
-        coefficients,
-        append(0, p, frame, 0, 1, 0, 1),
-        below,
-        (off > YIELDS ? YIELDS / off : 1) / BORNE ** 2,
-      );
+    for (const { p, height } of borne) {
+      const below = height - places[((frame - first) * P + p) * 3 + 1];
+      if (below > 0) system.add(indices, coefficients, append(0, p, frame, 0, 1, 0, 1), below, bearing(below));
     }
   }
 

@@ -1,6 +1,6 @@
 import type { SolePoint } from '../../ground/floor';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../observe/body';
-import { TRUNK, trunkPixels } from '../fit/look-axes';
+import { TRUNK, trunkPixels } from '../../observe/trunk';
 
 /** The mark that shows each sole point. */
 export const SOLE_MARKS = {

@@ -2,10 +2,18 @@ import { DEFAULT_FIELD_OF_VIEW, focalFromFieldOfView } from '../../camera/pinhol
 import type { SolvedFootage } from '../../observe/slice-footage';
 import { cameraTurns, untoldShare, widestTurn, withSteadyView } from '../../observe/steady-view';
 import { withSidesApart } from '../../observe/told-apart';
-import { withoutLegs } from '../after/manner';
 import type { SolveOptions } from '../solved';
-import type { SeenBody } from '../start/first-estimate';
 import { withFeetAhead } from './feet-ahead';
+import { withoutLegs } from './without-legs';
+
+/** What somebody's pose is estimated from, frame by frame. */
+export interface SeenBody {
+  /** With hands and face. */
+  steady: SolvedFootage;
+  /** The body, with legs and feet told apart. */
+  observations: SolvedFootage;
+  focal: number;
+}
 
 /** What was seen in a shot, as a camera would have seen it that stands still. */
 export interface SeenShot extends SeenBody {

@@ -10,8 +10,7 @@ import {
   writeRotation,
   type Motion,
 } from '../../motion/motion';
-import type { ShotSolution } from '../solve-shot';
-import type { SolvedTake } from '../solved';
+import type { ShotSolution, SolvedTake } from '../solved';
 
 /** A shot that was solved by itself, in a world of its own. */
 export interface PlacedShot extends ShotSolution {

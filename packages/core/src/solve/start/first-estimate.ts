@@ -3,22 +3,13 @@ import { humanoidSkeleton } from '../../motion/humanoid';
 import { emptyPose, poseAt, readRotation, restMotion, writeRotation, type Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
 import { isSeen, MARK_COUNT } from '../../observe/body';
-import type { SolvedFootage } from '../../observe/slice-footage';
 import { closerLook } from './closer-look';
 import { MARK_OFFSETS } from '../body/joint-offsets';
 import { PoseFromPoints } from './pose-from-points';
 import type { MeasuredBody } from '../body/proportions';
 import { placeBody, PLACING } from './root-path';
+import type { SeenBody } from '../observe/observe-shot';
 import { SolveError } from '../solved';
-
-/** What somebody's pose is estimated from, frame by frame. */
-export interface SeenBody {
-  /** With hands and face. */
-  steady: SolvedFootage;
-  /** The body, with legs and feet told apart. */
-  observations: SolvedFootage;
-  focal: number;
-}
 
 /**
  * First estimate, frame by frame: a pose from the network's points, placed so that its joints fall on the marks.

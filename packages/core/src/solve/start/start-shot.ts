@@ -8,8 +8,9 @@ import { smooth } from '../../passes/smooth';
 import type { MeasuredBody } from '../body/proportions';
 import type { ShotGround } from '../floor/shot-ground';
 import { uprightTurn } from '../floor/upright';
+import type { SeenBody } from '../observe/observe-shot';
 import type { SolveOptions } from '../solved';
-import { bridgeGaps, firstEstimate, type SeenBody } from './first-estimate';
+import { bridgeGaps, firstEstimate } from './first-estimate';
 
 /** A motion to begin with, in the world, and the camera there. */
 export interface ShotStart {

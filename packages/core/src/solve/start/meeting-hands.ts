@@ -3,7 +3,8 @@ import { worldPositions } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
 import { median } from '../../passes/joint-columns';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations } from '../../observe/body';
-import { bridgeGaps, firstEstimate, type SeenBody } from '../start/first-estimate';
+import type { SeenBody } from '../observe/observe-shot';
+import { bridgeGaps, firstEstimate } from './first-estimate';
 import { markDepth } from '../body/joint-offsets';
 import { measureBody } from '../body/proportions';
 
