@@ -1,5 +1,6 @@
 import type { Picture, Region } from '../picture/picture';
 import { CutWatch } from '../picture/cuts';
+import { smallPicture } from '../picture/small-picture';
 import { steadyRegion } from '../picture/steady';
 import type { BodyNets } from '../runtime/net';
 import { readAppearance } from '../people/appearance';
@@ -82,7 +83,7 @@ export class BodyTracker {
   async next(picture: Picture, seconds: number): Promise<TrackedBody | null> {
     this.frame++;
     if (this.options.plain) return this.lookPlain(picture, seconds);
-    if (this.cuts.next(picture)) this.reset();
+    if (this.cuts.next(smallPicture(picture))) this.reset();
     const body =
       (this.region && (await this.read(picture, this.region, seconds, null))) ?? (await this.find(picture, seconds));
     this.lostFor = body ? 0 : this.lostFor + seconds;

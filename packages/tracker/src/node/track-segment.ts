@@ -14,6 +14,7 @@ import { recordFrame } from '../performer/record';
 import { CutWatch } from '../picture/cuts';
 import { FadeWatch } from '../picture/fades';
 import { RepeatWatch } from '../picture/repeats';
+import { smallPicture } from '../picture/small-picture';
 import type { Picture } from '../picture/picture';
 import type { Nets } from '../runtime/net';
 
@@ -77,15 +78,16 @@ export async function trackSegment(nets: Nets, run: SegmentRun): Promise<Segment
       recordFrame(observations, frame, seen);
       if (seen.body.detection !== null) detections.push(seen.body.detection);
     }
-    const cut = cuts.next(picture);
+    const small = smallPicture(picture);
+    const cut = cuts.next(small);
     if (cut) fades.reset();
-    const fade = fades.next(picture);
+    const fade = fades.next(small);
     if (cut || fade > 0) {
       background.begin();
       if (frame >= 0) for (const { observations } of performers) observations.cut[frame] = 1;
     }
     // What lies amid a fade shows two moments at once, a doubled picture none of its own.
-    const skipped = Math.max(fade, repeats.next(picture));
+    const skipped = Math.max(fade, repeats.next(small));
     if (skipped > 0 && frame > 0)
       for (const { observations } of performers) observations.skipped.fill(1, Math.max(0, frame - skipped), frame);
     background.next(picture, people).forEach((sway, i, { length }) => {

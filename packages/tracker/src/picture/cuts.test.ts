@@ -2,6 +2,7 @@ import { CutWatch } from './cuts';
 import { FadeWatch } from './fades';
 import type { Picture } from './picture';
 import { RepeatWatch } from './repeats';
+import { smallPicture } from './small-picture';
 
 /** A place with things in it, `shift` pixels to the right, under so much light. */
 const place = (seed: number, shift = 0, light = 1): Picture => {
@@ -33,7 +34,7 @@ const steps = (count: number, from = 10, by = 3): number[] => Array.from({ lengt
 describe('cuts', () => {
   const told = (pictures: readonly Picture[]): number[] => {
     const watch = new CutWatch();
-    return pictures.flatMap((picture, i) => (watch.next(picture) ? [i] : []));
+    return pictures.flatMap((picture, i) => (watch.next(smallPicture(picture)) ? [i] : []));
   };
   const pan = (seed: number, count: number, speed: number): Picture[] =>
     Array.from({ length: count }, (_, i) => place(seed, i * speed));
@@ -55,7 +56,7 @@ describe('fades', () => {
   const told = (pictures: readonly Picture[]): [begin: number, end: number][] => {
     const watch = new FadeWatch(30);
     return pictures.flatMap((picture, i): [number, number][] => {
-      const long = watch.next(picture);
+      const long = watch.next(smallPicture(picture));
       return long > 0 ? [[i - long, i]] : [];
     });
   };
@@ -95,7 +96,7 @@ describe('doubled pictures', () => {
   const told = (pictures: readonly Picture[]): number[] => {
     const watch = new RepeatWatch();
     return pictures.flatMap((picture, i) => {
-      const many = watch.next(picture);
+      const many = watch.next(smallPicture(picture));
       return Array.from({ length: many }, (_, k) => i - many + k);
     });
   };

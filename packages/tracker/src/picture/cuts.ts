@@ -1,5 +1,4 @@
-import type { Picture } from './picture';
-import { COLUMNS, compare, ROWS, smallPicture } from './small-picture';
+import { COLUMNS, compare, ROWS } from './small-picture';
 
 /** A cut changes the picture so much that it hardly correlates with the one before, whole and in its fine structure, … */
 const LIKE = 0.89;
@@ -22,9 +21,8 @@ export class CutWatch {
   private before: Float32Array | null = null;
   private readonly changes: number[] = [];
 
-  /** @returns true when this picture doesn't go on from the one before. */
-  next(picture: Picture): boolean {
-    const now = smallPicture(picture);
+  /** @param now see `smallPicture`. @returns true when this picture doesn't go on from the one before. */
+  next(now: Float32Array): boolean {
     const { before } = this;
     this.before = now;
     if (!before) return false;

@@ -1,5 +1,4 @@
-import type { Picture } from './picture';
-import { compare, smallPicture } from './small-picture';
+import { compare } from './small-picture';
 
 /** Lengths of fades that are looked for, with calm pictures at both ends, in pictures of some 30 a second. */
 const LENGTHS = [10, 14, 20, 28, 36];
@@ -33,10 +32,10 @@ export class FadeWatch {
     this.pictures.length = 0;
   }
 
-  /** @returns how many pictures ago a fade began that has ended with this one; 0 where none has. */
-  next(picture: Picture): number {
+  /** @param now see `smallPicture`. @returns how many pictures ago a fade began that has ended with this one; 0 where none has. */
+  next(now: Float32Array): number {
     if (this.count++ % this.stride !== 0) return 0;
-    this.pictures.push(smallPicture(picture));
+    this.pictures.push(now);
     const most = LENGTHS[LENGTHS.length - 1];
     if (this.pictures.length > most + 1) this.pictures.shift();
     for (const length of LENGTHS) {

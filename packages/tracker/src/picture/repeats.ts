@@ -1,6 +1,3 @@
-import type { Picture } from './picture';
-import { smallPicture } from './small-picture';
-
 /** A picture is the same again when no square of it changed by more than this, grey levels, … */
 const SAME = 0.8;
 /** … and was doubled when some square changed by more than this both right before and right after: who comes to rest does so by and by. */
@@ -16,9 +13,8 @@ export class RepeatWatch {
   private change = 0;
   private same = 0;
 
-  /** @returns how many pictures right before this one were the same as the one before them; 0 where none was, or while they go on. */
-  next(picture: Picture): number {
-    const now = smallPicture(picture);
+  /** @param now see `smallPicture`. @returns how many pictures right before this one were the same as the one before them; 0 where none was, or while they go on. */
+  next(now: Float32Array): number {
     const { before } = this;
     this.before = now;
     if (!before) return 0;
