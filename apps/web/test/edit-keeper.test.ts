@@ -1,6 +1,7 @@
 import { PassStep } from '@merry-shadow/core/passes/run-passes';
 import type { TakeEdits } from '@merry-shadow/core/passes/take-edits';
-import { ChangedElsewhereError, EditKeeper, NeverTakenError, type KeepState } from '../src/edit/edit-keeper';
+import { ChangedElsewhereError, NeverTakenError } from '../src/api/store-errors';
+import { EditKeeper, type KeepState } from '../src/edit/edit-keeper';
 
 const edits = (...lifts: number[]): TakeEdits => ({
   passes: lifts.map((lift, i) => PassStep.parse({ id: `p${i}`, pass: 'hip-height', options: { lift } })),
@@ -102,6 +103,19 @@ describe('keeping edits', () => {
     await second.settled();
     expect(lifts(server.stored.edits)).toEqual([6]);
     expect(storage.size).toBe(0);
+  });
+
+  it('leaves what another window keeps for itself, and what it can make nothing of', async () => {
+    const server = new PlayedServer();
+    const storage = new Map([['take', '{"edits": {"passes": [{"pass": 3}]}, "base": null}']]);
+    const first = open(server, storage);
+    expect(first.shown.map(lifts)).toEqual([[0]]);
+    first.keeper.keep(edits(4));
+    const others = JSON.stringify({ edits: edits(8), base: server.stored });
+    storage.set('take', others);
+    await first.settled();
+    expect(lifts(server.stored.edits)).toEqual([4]);
+    expect(storage.get('take')).toBe(others);
   });
 
   it('brings changes of two windows together', async () => {

@@ -105,6 +105,19 @@ describe('the edits of a take', () => {
     expect(editor.edits.value).toEqual(NO_EDITS);
   });
 
+  it('stay in their place when another window edits and captures anew at once', async () => {
+    const { editor, begin, kept } = await open();
+    editor.change(edits(2));
+    begin.value = 130;
+    const range: [number, number] = [140, 150];
+    kept.value = { edits: { ...edits(7), passes: edits(7).passes.map((step) => ({ ...step, range })) }, revision: 9 };
+    await nextTick();
+    expect(editor.edits.value.passes[0].range).toEqual([10, 20]);
+    expect(lastAsked().edits.passes[0].range).toEqual([10, 20]);
+    editor.undo();
+    expect(editor.edits.value.passes[0].range).toEqual([-25, -20]);
+  });
+
   it('lose nothing when the capture begins later, and have it back when it begins earlier again', async () => {
     const { editor, begin, saved } = await open();
     editor.change({ ...edits(2), plants: [Plant.parse({ part: 'leftHeel', from: 10, until: 20 })] });

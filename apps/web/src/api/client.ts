@@ -7,7 +7,7 @@ import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes
 import type { TakeEdits } from '@merry-shadow/core/passes/take-edits';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { Observations } from '@merry-shadow/core/observe/observations';
-import { ChangedElsewhereError, NeverTakenError } from '../edit/edit-keeper';
+import { ChangedElsewhereError, NeverTakenError } from './store-errors';
 
 /** A request that was refused, with the server's sentence. */
 export class RefusedError extends Error {

@@ -1,24 +1,18 @@
-import { mergeEdits, same } from '@merry-shadow/core/edits/merge-edits';
+import { z } from 'zod';
+import { mergeEdits, same, type MergedEdits } from '@merry-shadow/core/edits/merge-edits';
 import type { Plant } from '@merry-shadow/core/ground/plants';
-import type { TakeEdits } from '@merry-shadow/core/passes/take-edits';
+import { TakeEdits } from '@merry-shadow/core/passes/take-edits';
+import { ChangedElsewhereError, NeverTakenError } from '../api/store-errors';
 
 /** Edits as the server has them, in frames of the clip. */
-export interface StoredEdits {
-  edits: TakeEdits;
-  revision: number;
-}
+const StoredEdits = z.object({ edits: TakeEdits, revision: z.number().int() });
+export type StoredEdits = z.infer<typeof StoredEdits>;
+
+/** What the browser keeps of edits that are not stored yet, and what they are a change of. */
+const LeftOver = z.object({ edits: TakeEdits, base: StoredEdits });
 
 /** Whether what was done is stored: `unsaved` is tried again, `refused` can't be stored as it is. */
 export type KeepState = 'saved' | 'saving' | 'unsaved' | 'refused';
-
-/** The server has other edits than these were based on. */
-export class ChangedElsewhereError extends Error {
-  override name = 'ChangedElsewhereError';
-}
-/** The server will not take these edits, however often it is asked. */
-export class NeverTakenError extends Error {
-  override name = 'NeverTakenError';
-}
 
 export interface KeeperTools {
   /** What the browser keeps over a reload, and under which name. */
@@ -53,6 +47,8 @@ export class EditKeeper {
   /** The newest edits that are not stored yet. */
   private waiting: TakeEdits | null = null;
   private running = false;
+  /** What this window has put into the browser's storage. */
+  private kept: string | null = null;
 
   constructor(private readonly tools: KeeperTools) {}
 
@@ -111,14 +107,13 @@ export class EditKeeper {
     const { tools, base } = this;
     const theirs = await tools.fetch().catch(() => null);
     if (!theirs || !base || !this.waiting) return false;
-    const merged = mergeEdits(base.edits, this.waiting, theirs.edits, tools.found());
-    const whose = merged.conflicts.length > 0 ? await tools.choose(merged.conflicts) : 'own';
+    const merge = (first: TakeEdits, second: TakeEdits): MergedEdits =>
+      mergeEdits(base.edits, first, second, tools.found());
+    const { conflicts } = merge(this.waiting, theirs.edits);
+    const whose = conflicts.length > 0 ? await tools.choose(conflicts) : 'own';
     // More may have been done while the person chose.
     const own = this.waiting;
-    const { edits } =
-      whose === 'own'
-        ? mergeEdits(base.edits, own, theirs.edits, tools.found())
-        : mergeEdits(base.edits, theirs.edits, own, tools.found());
+    const { edits } = whose === 'own' ? merge(own, theirs.edits) : merge(theirs.edits, own);
     this.base = theirs;
     this.waiting = edits;
     this.remember();
@@ -126,21 +121,23 @@ export class EditKeeper {
     return true;
   }
 
-  /** Keeps what waits over a reload and a crash. */
+  /** Keeps what waits over a reload and a crash; what another window keeps under the same name is left to it. */
   private remember(): void {
     const { storage, name } = this.tools;
     try {
-      if (this.waiting) storage.setItem(name, JSON.stringify({ edits: this.waiting, base: this.base }));
-      else storage.removeItem(name);
+      if (this.waiting) {
+        this.kept = JSON.stringify({ edits: this.waiting, base: this.base });
+        storage.setItem(name, this.kept);
+      } else if (storage.getItem(name) === this.kept) storage.removeItem(name);
     } catch {
       // A full or forbidden storage: what waits stays in this window alone.
     }
   }
 
-  private leftOver(): { edits: TakeEdits; base: StoredEdits } | null {
+  private leftOver(): z.infer<typeof LeftOver> | null {
     try {
-      const { edits, base } = JSON.parse(this.tools.storage.getItem(this.tools.name) ?? '{}');
-      return edits && base ? { edits, base } : null;
+      this.kept = this.tools.storage.getItem(this.tools.name);
+      return LeftOver.safeParse(JSON.parse(this.kept ?? 'null')).data ?? null;
     } catch {
       return null;
     }

@@ -12,11 +12,6 @@ export class History<State> {
     return new History(next, [...this.past.slice(1 - MOST), this.present], []);
   }
 
-  /** The same steps, each state made into another. */
-  map(make: (state: State) => State): History<State> {
-    return new History(make(this.present), this.past.map(make), this.future.map(make));
-  }
-
   /** The same history where there is nothing to go back to. */
   back(): History<State> {
     const last = this.past.at(-1);

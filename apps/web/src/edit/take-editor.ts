@@ -34,10 +34,11 @@ export function useTakeEditor(
 ): TakeEditor {
   const worker = startEditWorker();
   onUnmounted(() => worker.terminate());
+  /** In frames of the clip: a capture that begins elsewhere changes nothing in it. */
   const history = shallowRef(new History<TakeEdits>(NO_EDITS));
   const evaluated = shallowRef<EvaluatedTake | null>(null);
   const problem = ref('');
-  const edits = computed(() => history.value.present);
+  const edits = computed(() => shiftEdits(history.value.present, -first.value));
   let newest = 0;
 
   worker.onmessage = ({ data }: MessageEvent<EditAnswer>) => {
@@ -50,6 +51,8 @@ export function useTakeEditor(
     if (solved.value) post({ id: ++newest, edits: plain(edits.value) });
   };
 
+  // At once: an answer to what was asked before counts no more.
+  watch(edits, evaluate, { flush: 'sync' });
   watch(
     solved,
     (take) => {
@@ -60,17 +63,12 @@ export function useTakeEditor(
     },
     { immediate: true },
   );
-  /** The same edits in frames of the clip, each record with an id that lasts; and back. */
-  const ofClip = (own: TakeEdits): TakeEdits => withIds(shiftEdits(plain(own), first.value));
-  const ofCapture = (kept: TakeEdits): TakeEdits => shiftEdits(withIds(kept), -first.value);
-
   let opened = false;
   const keeper = keeping((kept) => {
-    const own = ofCapture(kept);
-    if (same(own, edits.value)) return;
+    const named = withIds(kept);
+    if (same(named, history.value.present)) return;
     // What another window did is a step like one's own; what the take is opened with is none.
-    history.value = opened ? history.value.with(own) : new History(own);
-    evaluate();
+    history.value = opened ? history.value.with(named) : new History(named);
   });
   watch(
     stored,
@@ -81,24 +79,17 @@ export function useTakeEditor(
     },
     { immediate: true },
   );
-  // A capture that begins at another frame moves what is laid over it.
-  watch(first, (now, before) => {
-    history.value = history.value.map((state) => shiftEdits(plain(state), before - now));
-    evaluate();
-  });
-
   function go(next: History<TakeEdits>): void {
     if (next === history.value) return;
     history.value = next;
-    evaluate();
-    keeper.keep(ofClip(next.present));
+    keeper.keep(next.present);
   }
 
   return {
     edits,
     evaluated,
     problem,
-    change: (next) => go(history.value.with(shiftEdits(ofClip(next), -first.value))),
+    change: (next) => go(history.value.with(withIds(shiftEdits(plain(next), first.value)))),
     undo: () => go(history.value.back()),
     redo: () => go(history.value.forth()),
     canUndo: computed(() => history.value.past.length > 0),

@@ -34,7 +34,7 @@ function place(person: SeenPerson): Record<string, string> {
 </script>
 
 <template>
-  <div class="veil" role="group" aria-label="Whom to follow" @keydown.esc.stop="emit('close')">
+  <div class="veil" role="group" aria-label="Whom to follow">
     <button
       v-for="(person, i) in seen.people"
       :key="i"

@@ -2,7 +2,7 @@
 import { PhDownloadSimple, PhRuler } from '@phosphor-icons/vue';
 import { computed, ref, watch } from 'vue';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
-import { DEFAULT_FIELD_OF_VIEW } from '@merry-shadow/core/camera/pinhole';
+import { DEFAULT_FIELD_OF_VIEW, pitchOf } from '@merry-shadow/core/camera/pinhole';
 import type { TakeSettings, TakeView } from '@merry-shadow/contracts/take';
 import { EXPORT_FORMATS } from '@merry-shadow/core/formats/export-formats';
 import { changeTake, exportAddress } from '../api/client';
@@ -61,8 +61,8 @@ const height = computed(() => props.solved?.body.proportions.height);
 const lens = computed(() => production.clip(props.take.clipId)?.facts?.fieldOfView ?? null);
 /** How far the camera looks down in the solved scene, degrees. */
 const tilt = computed(() => {
-  const axes = props.solved?.camera.axes;
-  return axes && (Math.asin(Math.max(-1, Math.min(1, axes[7]))) * 180) / Math.PI;
+  const camera = props.solved?.camera;
+  return camera && (pitchOf(camera) * 180) / Math.PI;
 });
 /** The share of frames from which on something is said of the whole take. */
 const MOSTLY = 0.5;

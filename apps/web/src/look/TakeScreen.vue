@@ -3,24 +3,13 @@ import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import { DEFAULT_FIELD_OF_VIEW } from '@merry-shadow/core/camera/pinhole';
-import { plantsFrom, type Plant } from '@merry-shadow/core/ground/plants';
-import { shiftEdits } from '@merry-shadow/core/passes/take-edits';
+import type { Plant } from '@merry-shadow/core/ground/plants';
 import type { SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
-import { ElMessage, ElMessageBox } from 'element-plus';
-import {
-  addTake,
-  changeTake,
-  clipFile,
-  fetchObservations,
-  fetchPeople,
-  fetchProduction,
-  fetchSolved,
-  storeEdits,
-} from '../api/client';
+import { ElMessage } from 'element-plus';
+import { addTake, changeTake, clipFile, fetchObservations, fetchPeople, fetchSolved } from '../api/client';
 import { attempt } from '../shell/trouble';
-import { EditKeeper } from '../edit/edit-keeper';
 import { useTakeEditor } from '../edit/take-editor';
-import { useSaving } from '../stores/saving';
+import { useTakeKeeper } from '../edit/take-keeper';
 import { useProduction } from '../stores/production';
 import { isOpen, runWords } from '../takes/run-words';
 import { usePlayer, type PlayedPart } from './player';
@@ -58,46 +47,12 @@ const problem = ref('');
 
 const captured = computed(() => take.value?.captured ?? null);
 const firstObserved = computed(() => captured.value?.fromFrame ?? 0);
-const saving = useSaving();
-onUnmounted(() => saving.tell(null));
 const editor = useTakeEditor(
   solved,
   computed(() => take.value && { edits: take.value.edits, revision: take.value.editsRevision }),
   firstObserved,
-  (changed) =>
-    new EditKeeper({
-      storage: localStorage,
-      name: `merry-shadow.unsaved.${props.id}`,
-      send: (edits, basedOn) => storeEdits(props.id, edits, basedOn),
-      fetch: async () => {
-        const found = (await fetchProduction()).takes.find(({ id }) => id === props.id);
-        if (!found) throw new Error('This take is no longer there.');
-        return { edits: found.edits, revision: found.editsRevision };
-      },
-      found: () =>
-        shiftEdits({ passes: [], plants: plantsFrom(solved.value?.contacts ?? null) }, firstObserved.value).plants ??
-        [],
-      changed,
-      choose: chooseWhose,
-      state: (state, why) => saving.tell(state, why),
-      wait: (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds)),
-    }),
+  useTakeKeeper(props.id, solved, firstObserved),
 );
-
-/** Asks whose change shall stand where another window changed the same. */
-async function chooseWhose(conflicts: readonly string[]): Promise<'own' | 'theirs'> {
-  try {
-    await ElMessageBox.confirm(
-      `In another window ${conflicts.join(', ')} was changed, too, and in another way. All else is kept from both.`,
-      'Changed in two windows',
-      { confirmButtonText: 'Keep mine', cancelButtonText: 'Take theirs', distinguishCancelAndClose: true },
-    );
-    return 'own';
-  } catch (action) {
-    return action === 'cancel' ? 'theirs' : 'own';
-  }
-}
-
 /** The capture as it was solved, without what was laid over it. */
 const before = ref(false);
 const shown = computed<SolvedTake | null>(() => {

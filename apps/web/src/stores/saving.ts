@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia';
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import type { KeepState } from '../edit/edit-keeper';
 
 const WORDS: Record<KeepState, string> = {
@@ -12,12 +12,11 @@ const WORDS: Record<KeepState, string> = {
 /** Whether the work on the take that is open is stored; nothing while none is open. */
 export const useSaving = defineStore('saving', () => {
   const state = ref<KeepState | null>(null);
-  const words = ref('');
   const problem = ref('');
+  const words = computed(() => state.value && WORDS[state.value]);
 
   function tell(next: KeepState | null, why = ''): void {
     state.value = next;
-    words.value = next ? WORDS[next] : '';
     problem.value = why;
   }
 
