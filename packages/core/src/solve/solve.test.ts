@@ -11,7 +11,7 @@ import { markDepth } from './body/joint-offsets';
 import { measureBody } from './body/proportions';
 import { refitAround } from './refit';
 import { PLACING } from './start/root-path';
-import { SolveError } from './solve-take';
+import { SolveError, type SolveOptions } from './solve-take';
 
 const HEIGHT = 1.74;
 const camera = lookAt([0.3, 1.4, 4.5], [0, 0.9, 0], 50, 1280, 720);
@@ -106,6 +106,44 @@ describe('solving a take', () => {
     expect(bridged[19]).toBe(0);
     expect(bridged[20]).toBe(1);
     expect(out.rotations.every(Number.isFinite)).toBe(true);
+  });
+
+  it('takes pictures that a recorder doubled for no moment of their own', () => {
+    const seen = observeMotion(performance(), camera, HEIGHT);
+    const [marks, world] = [seen.marks.slice(), seen.world.slice()];
+    const skipped = new Float32Array(seen.frames);
+    const stride = MARK_COUNT * 3;
+    // Every fifth picture is the one before once more.
+    for (let f = 4; f < seen.frames; f += 5) {
+      for (const column of [marks, world]) column.copyWithin(f * stride, (f - 1) * stride, f * stride);
+      skipped[f] = 1;
+    }
+    const doubled = { ...seen, marks, world };
+    const told = solveMade({ ...doubled, skipped }, { height: HEIGHT, fieldOfView: 50 });
+    const untold = solveMade(doubled, { height: HEIGHT, fieldOfView: 50 });
+    expect(Array.from(told.bridged)).toEqual(Array.from(skipped));
+    /** How far the left hand is from going on evenly: second differences. */
+    const jolt = (motion: Motion): number => {
+      const places = worldPositions(motion);
+      const hand = jointIndex(motion.skeleton, 'leftHand') * 3;
+      const joints = motion.skeleton.joints.length * 3;
+      const at = (f: number, k: number): number => places[f * joints + hand + k];
+      let sum = 0;
+      for (let f = 10; f < 50; f++)
+        sum += Math.hypot(...[0, 1, 2].map((k) => at(f + 1, k) - 2 * at(f, k) + at(f - 1, k)));
+      return sum;
+    };
+    expect(jolt(told.motion)).toBeLessThan(jolt(untold.motion));
+  });
+
+  it('says how well the floor is told', () => {
+    const seen = observeMotion(performance(), camera, HEIGHT);
+    const doubt = (options: SolveOptions): number | null =>
+      solveMade(seen, { height: HEIGHT, fieldOfView: 50, fit: false, ...options }).floorDoubt;
+    expect(doubt({})).toBeGreaterThan(0.005);
+    expect(doubt({})).toBeLessThan(0.1);
+    expect(doubt({ tilt: 4 })).toBe(0);
+    expect(doubt({ manner: 'seated' })).toBeNull();
   });
 
   it('solves the neighbourhood of a changed mark again, and leaves the rest', () => {
