@@ -262,6 +262,30 @@ describe('performers that are hard to see', () => {
     expect(isSeen(result.observations[0], 12)).toBe(true);
   });
 
+  it('are seen in pictures that a recorder doubled, which are told as such', async () => {
+    // From 3 s on she walks: twelve pictures, each twice.
+    const doubled = make('doubled.mp4', [
+      '-ss',
+      '3',
+      '-i',
+      CLIP,
+      '-vf',
+      'fps=15,fps=30',
+      '-frames:v',
+      '24',
+      '-crf',
+      '16',
+    ]);
+    const {
+      observations: [seen],
+    } = await trackSegment(bench.nets, { ...BODY, frames: readFrames({ ...WALK, path: doubled }), count: 24 });
+    const told = [...seen.skipped.keys()].filter((frame) => seen.skipped[frame]);
+    expect(told.length).toBeGreaterThanOrEqual(9);
+    expect(new Set(told.map((frame) => frame % 2)).size).toBe(1);
+    for (const frame of told) expect(isSeen(seen, frame)).toBe(true);
+    expect(seen.cut.some((value) => value > 0)).toBe(false);
+  });
+
   it('are taken up again after they left the picture', async () => {
     const gone = make('gone.mp4', [
       '-i',
