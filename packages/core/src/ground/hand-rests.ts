@@ -1,9 +1,9 @@
 import { SIDES, type Side } from '../motion/humanoid';
 import type { Motion } from '../motion/motion';
-import { runsWhere } from '../motion/runs';
+import { runsWhere } from '../signal/runs';
 import { jointIndex } from '../motion/skeleton';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../observe/body';
-import { gaussianColumns } from '../passes/gaussian';
+import { gaussianColumns } from '../signal/gaussian';
 import { soleTrack } from './floor';
 
 export type HandName = `${Side}Hand`;

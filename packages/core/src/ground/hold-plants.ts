@@ -3,7 +3,7 @@ import { SIDES, type Side } from '../motion/humanoid';
 import { limbLengths, reachFor, type Limb } from '../motion/limb-ik';
 import { alignSigns, copyMotion, emptyPose, poseAt, type Motion, type Pose } from '../motion/motion';
 import { chainOf, jointIndex } from '../motion/skeleton';
-import { gaussianColumns } from '../passes/gaussian';
+import { gaussianColumns } from '../signal/gaussian';
 import { soleTrack } from './floor';
 import { holdsOf, type Hold } from './holds';
 import { plantedPoints, type Plant, type PlantedPart } from './plants';

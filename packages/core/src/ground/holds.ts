@@ -1,4 +1,4 @@
-import { median } from '../passes/joint-columns';
+import { median } from '../signal/joint-columns';
 import { PLANTED_PARTS, type Plant, type PlantedPart, type PlantedPoint } from './plants';
 
 /** How firmly a part is held in a frame, 0 … 1, and where. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Motion } from '../motion/motion';
-import { runsWhere } from '../motion/runs';
+import { runsWhere } from '../signal/runs';
 import { jointIndex } from '../motion/skeleton';
 import { solePoints, type SolePoint } from './floor';
 import type { HandName } from './hand-rests';

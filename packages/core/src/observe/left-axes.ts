@@ -1,4 +1,4 @@
-import { gaussianColumns } from '../passes/gaussian';
+import { gaussianColumns } from '../signal/gaussian';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations } from './body';
 
 /** Seconds over which the body's left is smoothed: a body turns slower than a badly seen hip jumps. */

@@ -1,4 +1,4 @@
-import { runsWhere } from '../motion/runs';
+import { runsWhere } from '../signal/runs';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from './body';
 import { trunkPixels } from './trunk';
 

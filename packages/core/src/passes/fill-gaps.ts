@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { alignSigns, copyMotion, type Motion } from '../motion/motion';
-import { runsWhere, type Run } from '../motion/runs';
-import { bridgeSpan } from './bridge';
+import { runsWhere, type Run } from '../signal/runs';
+import { bridgeSpan } from '../signal/bridge';
 import type { Pass } from './pass';
 
 const Options = z.object({

@@ -1,5 +1,5 @@
 import type { Motion } from '../motion/motion';
-import { median, neverTurns, offMiddle, turnBetween } from './joint-columns';
+import { median, neverTurns, offMiddle, turnBetween } from '../signal/joint-columns';
 
 /** A joint that jumps away and comes back within a few frames. */
 export interface Pop {

@@ -4,7 +4,7 @@ import { SIDES } from '../motion/humanoid';
 import { turnInWorld } from '../motion/limb-ik';
 import { alignSigns, copyMotion, emptyPose, poseAt, type Motion } from '../motion/motion';
 import { chainOf, jointIndex } from '../motion/skeleton';
-import { gaussianColumns } from './gaussian';
+import { gaussianColumns } from '../signal/gaussian';
 import type { Pass } from './pass';
 
 const Options = z.object({

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { alignSigns, copyMotion, type Motion } from '../motion/motion';
-import { bridgeSpan } from './bridge';
+import { bridgeSpan } from '../signal/bridge';
 import { findPops } from './find-pops';
 import type { Pass } from './pass';
 

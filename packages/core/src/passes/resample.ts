@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Motion } from '../motion/motion';
 import type { Pass } from './pass';
-import { sampledFrames, sampleEvery } from './sample-motion';
+import { sampledFrames, sampleEvery } from '../signal/sample-motion';
 
 const Options = z.object({
   rate: z.number().min(1).max(240).default(30).meta({ title: 'Frame rate', unit: 'frames/s' }),

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Motion } from '../motion/motion';
 import type { Pass } from './pass';
-import { sampledFrames, sampleEvery } from './sample-motion';
+import { sampledFrames, sampleEvery } from '../signal/sample-motion';
 
 const Options = z.object({
   speed: z.number().min(10).max(1000).default(100).meta({ title: 'Speed', unit: '%' }),

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { lowestSole } from '../ground/floor';
 import { copyMotion, type Motion } from '../motion/motion';
-import { gaussianColumns } from './gaussian';
+import { gaussianColumns } from '../signal/gaussian';
 import type { Pass } from './pass';
 
 const Options = z.object({

@@ -1,7 +1,7 @@
 import { quat } from 'gl-matrix';
 import { exampleMotion, farthest } from '../../test/example-motion';
 import { readRotation, worldPositions, writeRotation } from '../motion/motion';
-import { gaussianColumns } from './gaussian';
+import { gaussianColumns } from '../signal/gaussian';
 import { NO_CONTEXT } from './pass';
 import { smooth } from './smooth';
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { alignSigns, copyMotion, type Motion } from '../motion/motion';
-import { gaussianColumns, normaliseQuaternions } from './gaussian';
-import { neverTurns, turnBetween } from './joint-columns';
+import { gaussianColumns, normaliseQuaternions } from '../signal/gaussian';
+import { neverTurns, turnBetween } from '../signal/joint-columns';
 import type { Pass } from './pass';
 
 const Options = z.object({

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Motion } from '../motion/motion';
 import type { MotionLength, Pass } from './pass';
-import { sampleMotion } from './sample-motion';
+import { sampleMotion } from '../signal/sample-motion';
 
 const Options = z.object({
   start: z.number().min(0).max(600).default(0).meta({ title: 'Off the start', unit: 's' }),

@@ -1,6 +1,6 @@
 import { crossings } from '../passes/keep-apart';
 import { PassStep } from '../passes/run-passes';
-import { runsWhere } from '../motion/runs';
+import { runsWhere } from '../signal/runs';
 import { type Snag, type SnagDetector } from './snag';
 
 /** Half the width of a slender trunk, metres: what is nearer to its middle is surely inside. */

@@ -1,9 +1,9 @@
 import { bodyPartOf } from '../motion/body-parts';
 import { worldPositions } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
-import { gaussianColumns } from '../passes/gaussian';
+import { gaussianColumns } from '../signal/gaussian';
 import { PassStep } from '../passes/run-passes';
-import { runsWhere } from '../motion/runs';
+import { runsWhere } from '../signal/runs';
 import { type SnagDetector } from './snag';
 
 const SEEN_AT = ['leftHand', 'rightHand', 'leftFoot', 'rightFoot', 'head'];

@@ -1,7 +1,7 @@
 import { solePoints, soleTrack } from '../ground/floor';
 import { Plant } from '../ground/plants';
 import { PassStep } from '../passes/run-passes';
-import { runsWhere } from '../motion/runs';
+import { runsWhere } from '../signal/runs';
 import { type Snag, type SnagContext, type SnagDetector } from './snag';
 
 /** A sole on the floor, metres. */

@@ -4,7 +4,7 @@ import { momentsOnly, type BodyObservations } from '../observe/body';
 import { sliceFootage } from '../observe/slice-footage';
 import { cameraTurns, withSteadyView } from '../observe/steady-view';
 import { withSidesApart } from '../observe/told-apart';
-import { sampleMotion } from '../passes/sample-motion';
+import { sampleMotion } from '../signal/sample-motion';
 import { easeMotion } from './after/ease';
 import { withFeetAhead } from './observe/feet-ahead';
 import { agilities } from './fit/agility';

@@ -15,7 +15,7 @@ import {
 import { jointIndex, restPositions } from '@merry-shadow/core/motion/skeleton';
 import { MARK, MARK_COUNT, type MarkName } from '@merry-shadow/core/observe/body';
 import { NO_CONTEXT } from '@merry-shadow/core/passes/pass';
-import { sampleMotion } from '@merry-shadow/core/passes/sample-motion';
+import { sampleMotion } from '@merry-shadow/core/signal/sample-motion';
 import { smooth } from '@merry-shadow/core/passes/smooth';
 import { PoseFromPoints } from '@merry-shadow/core/solve/start/pose-from-points';
 import { bodyProportions, bodySkeleton } from '../choreography/figure-skeleton';

@@ -1,7 +1,7 @@
 import { quat } from 'gl-matrix';
 import { exampleMotion } from '../../../test/example-motion';
 import { alignSigns, copyMotion, writeRotation, type Motion } from '../../motion/motion';
-import { turnBetween } from '../../passes/joint-columns';
+import { turnBetween } from '../../signal/joint-columns';
 import { easeMotion } from './ease';
 
 const FRAMES = 120;

@@ -1,7 +1,7 @@
 import type { Motion } from '../../motion/motion';
-import { normaliseQuaternions } from '../../passes/gaussian';
-import { neverTurns } from '../../passes/joint-columns';
-import { whittakerColumns } from '../../passes/whittaker';
+import { normaliseQuaternions } from '../../signal/gaussian';
+import { neverTurns } from '../../signal/joint-columns';
+import { whittakerColumns } from '../../signal/whittaker';
 import { aroundEach, differences, SECOND } from '../differences';
 
 /** What is halved of a joint at rest, and at most, Hz; the first look at how fast it is smooths by this. */

@@ -3,8 +3,8 @@ import { solePoints, soleTrack } from '../../ground/floor';
 import { SIDES } from '../../motion/humanoid';
 import { alignSigns, copyMotion, readRotation, writeRotation, type Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
-import { gaussianColumns } from '../../passes/gaussian';
-import { median } from '../../passes/joint-columns';
+import { gaussianColumns } from '../../signal/gaussian';
+import { median } from '../../signal/joint-columns';
 
 /** How a performer moves: about the room, without leaving the spot, or seated with the legs out of sight. */
 export const MANNERS = ['about', 'spot', 'seated'] as const;

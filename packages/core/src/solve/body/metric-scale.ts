@@ -1,5 +1,5 @@
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../observe/body';
-import { median } from '../../passes/joint-columns';
+import { median } from '../../signal/joint-columns';
 import { SIDES } from '../../motion/humanoid';
 import { markDepth } from './joint-offsets';
 

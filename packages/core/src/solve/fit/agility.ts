@@ -1,5 +1,5 @@
 import { MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../observe/body';
-import { gaussianColumns } from '../../passes/gaussian';
+import { gaussianColumns } from '../../signal/gaussian';
 import { SIDES } from '../../motion/humanoid';
 import { aroundEach, differences, FOURTH_DIFFERENCE, SECOND } from '../differences';
 import { MARK_PARTS } from '../body/joint-offsets';

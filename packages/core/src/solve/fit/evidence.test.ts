@@ -3,7 +3,7 @@ import { lookAt } from '../../camera/pinhole';
 import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
 import { restMotion } from '../../motion/motion';
 import { MARK, MARK_COUNT } from '../../observe/body';
-import { sampleMotion } from '../../passes/sample-motion';
+import { sampleMotion } from '../../signal/sample-motion';
 import { agilityOf } from './agility';
 import { pictureRun } from '../floor/sole-picture';
 

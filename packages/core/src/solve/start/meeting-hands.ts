@@ -1,7 +1,7 @@
 import { SIDES, type Side } from '../../motion/humanoid';
 import { worldPositions } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
-import { median } from '../../passes/joint-columns';
+import { median } from '../../signal/joint-columns';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations } from '../../observe/body';
 import type { SeenBody } from '../observe/observe-shot';
 import { bridgeGaps, firstEstimate } from './first-estimate';

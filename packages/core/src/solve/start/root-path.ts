@@ -1,4 +1,4 @@
-import { median } from '../../passes/joint-columns';
+import { median } from '../../signal/joint-columns';
 import { MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../observe/body';
 
 /** Marks that fix the place of the body, with the joint each is seen at. */

@@ -2,7 +2,7 @@ import { quat, vec3 } from 'gl-matrix';
 import type { PinholeCamera } from '../../camera/pinhole';
 import { alignSigns, readRotation, writeRotation, type Motion } from '../../motion/motion';
 import type { BodyObservations } from '../../observe/body';
-import { gaussianColumns } from '../../passes/gaussian';
+import { gaussianColumns } from '../../signal/gaussian';
 import { NO_CONTEXT } from '../../passes/pass';
 import { smooth } from '../../passes/smooth';
 import type { MeasuredBody } from '../body/proportions';
