@@ -109,7 +109,11 @@ export class Person {
     const [field, value, body] =
       this.random() < 0.5
         ? (['height', height, { settings: { height } }] as const)
-        : (['passes', start, { edits: { passes: [{ pass: 'smooth', range: [start, start + 9] }] } }] as const);
+        : ([
+            'passes',
+            start,
+            { edits: { records: [{ kind: 'pass', id: 'smooth', pass: 'smooth', range: [start, start + 9] }] } },
+          ] as const);
     this.ledger.ask(take.id, field, value);
     await call(this.address, 'PATCH', `/api/takes/${take.id}`, body);
     this.ledger.confirm(take.id, field, value);

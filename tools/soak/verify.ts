@@ -2,6 +2,8 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Client } from 'pg';
 import type { ProductionView } from '@merry-shadow/contracts/production';
+import type { OpenTakeView } from '@merry-shadow/contracts/take';
+import { recordsOf } from '@merry-shadow/core/edits/registry';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
 import { clipFiles, mediaFolder } from '../../apps/server/src/media/media-folder';
 import { UNSET, type Ledger } from './ledger';
@@ -38,8 +40,9 @@ export async function verify(address: string, database: string, data: string, le
   // Of each run its frames, and a digest of all that was seen.
   const runs = await rows(`
     select runs.id, runs.take_id, runs.state, runs.from_frame, runs.until_frame, clips.hash,
-      coalesce(sum(pieces.frames), 0)::int as frames, count(pieces.*)::int as pieces,
-      md5(string_agg(md5(pieces.data), '' order by pieces.first)) as seen
+      coalesce(sum(pieces.frames) filter (where pieces.part = 'body'), 0)::int as frames,
+      (count(*) filter (where pieces.part = 'body'))::int as pieces,
+      md5(string_agg(md5(pieces.data), '' order by pieces.first, pieces.part)) as seen
     from runs join takes on takes.id = runs.take_id join clips on clips.id = takes.clip_id
     left join pieces on pieces.run_id = runs.id group by runs.id, clips.hash`);
   const open = await rows(`select take_id as id from runs where state in ('waiting', 'running')`);
@@ -76,7 +79,8 @@ export async function verify(address: string, database: string, data: string, le
 
   for (const take of view.takes) {
     const { height } = take.settings;
-    const [pass] = take.edits.passes;
+    const { edits } = await call<OpenTakeView>(address, 'GET', `/api/takes/${take.id}`);
+    const [pass] = recordsOf(edits.records, 'pass');
     for (const [field, value] of Object.entries({ height, passes: pass?.range?.[0] }))
       if (!isAllowed(ledger, take.id, field, value)) faults.lost.push(`${field} of ${take.id} is ${value}`);
   }

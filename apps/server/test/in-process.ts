@@ -15,7 +15,7 @@ import type { WorkerTools } from '../src/queue/worker-tools';
 import { readSettings, type Settings } from '../src/settings';
 import { SolvePool } from '../src/solve/solve-pool';
 
-type Method = 'GET' | 'POST' | 'PATCH' | 'DELETE';
+type Method = 'GET' | 'POST' | 'PATCH' | 'PUT' | 'DELETE';
 export interface TestJob {
   name: QueueName;
   job: QueueJobs[QueueName];
@@ -85,11 +85,18 @@ export class ServerInProcess {
     return this.app.inject({ method, url, payload, headers: { host: '127.0.0.1:4860', ...headers } });
   }
 
-  upload(name: string, content: Buffer) {
+  /** Opens a port of its own. @returns the address. */
+  listen(): Promise<string> {
+    return this.app.listen({ host: '127.0.0.1', port: 0 });
+  }
+
+  upload(name: string, content: Buffer, query = '') {
     const edge = 'edge-of-the-part';
     const head = `--${edge}\r\ncontent-disposition: form-data; name="file"; filename="${name}"\r\ncontent-type: video/mp4\r\n\r\n`;
     const payload = Buffer.concat([Buffer.from(head), content, Buffer.from(`\r\n--${edge}--\r\n`)]);
-    return this.call('POST', '/api/clips', payload, { 'content-type': `multipart/form-data; boundary=${edge}` });
+    return this.call('POST', `/api/clips${query}`, payload, {
+      'content-type': `multipart/form-data; boundary=${edge}`,
+    });
   }
 
   async production(): Promise<ProductionView> {

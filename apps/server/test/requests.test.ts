@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { Client } from 'pg';
+import type { OpenTakeView } from '@merry-shadow/contracts/take';
 import type { ClipView } from '@merry-shadow/contracts/clip';
 import { depthOf } from '../src/http/json-body';
 import { isDatabaseError, shortMessage } from '../src/shell/errors-in-words';
@@ -77,18 +78,23 @@ describe('an answer', () => {
     expect(answer.json().error.message).toContain(named);
   });
 
-  const plant = { part: 'leftHeel', from: 5, until: 20 };
+  const plant = { kind: 'plant', id: 'p', part: 'leftHeel', from: 5, until: 20 };
+  const smooth = { kind: 'pass', id: 's', pass: 'smooth' };
+  const slow = (id: string) => ({ kind: 'timing', id, pass: 'retime', options: { speed: 10 } });
   it.each([
-    ['a span that ends before it starts', { passes: [{ pass: 'smooth', range: [40, 30] }] }, 'edits.passes.0.range'],
-    ['a plant that ends before it starts', { plants: [{ ...plant, until: 3 }] }, 'edits.plants.0'],
-    ['a span beyond the clip', { passes: [{ pass: 'smooth', range: [0, 101] }] }, 'edits.passes.0.range'],
-    ['a plant beyond the clip', { plants: [plant, { ...plant, until: 999 }] }, 'edits.plants.1'],
-    ['a place beyond 10 km', { plants: [{ ...plant, place: [0, 0, 10_001] }] }, 'edits.plants.0.place'],
-    ['an unknown option', { passes: [{ pass: 'smooth', options: { softness: 1 } }] }, 'softness'],
-    ['an enormous result', { passes: Array(4).fill({ pass: 'retime', options: { speed: 10 } }) }, '990001 frames'],
-  ])('to %s is refused and names it', async (_, edits, named) => {
+    ['a span that ends before it starts', [{ ...smooth, range: [40, 30] }], 'edits.records.0'],
+    ['a plant that ends before it starts', [{ ...plant, until: 3 }], 'edits.records.0'],
+    ['a span beyond the clip', [{ ...smooth, range: [0, 101] }], 'edits.records.0'],
+    ['a span before the clip', [{ ...smooth, range: [-1, 10] }], 'edits.records.0'],
+    ['a plant beyond the clip', [plant, { ...plant, id: 'q', until: 999 }], 'edits.records.1'],
+    ['a place beyond 10 km', [{ ...plant, place: [0, 0, 10_001] }], '10 km'],
+    ['two records with one id', [plant, { ...smooth, id: 'p' }], 'same id'],
+    ['an unknown option', [{ ...smooth, options: { softness: 1 } }], 'softness'],
+    ['a change of the timing as a pass', [{ ...smooth, pass: 'retime' }], 'Faster or slower'],
+    ['an enormous result', ['a', 'b', 'c', 'd'].map(slow), '990001 frames'],
+  ])('to %s is refused and names it', async (_, records, named) => {
     const before = await take();
-    const answer = await patch({ edits });
+    const answer = await patch({ edits: { records } });
     expect(answer.statusCode).toBe(422);
     expect(answer.json().error.message).toContain(named);
     expect(await take()).toEqual(before);
@@ -120,20 +126,21 @@ describe('at the same time', () => {
     }
   });
 
-  it('of two changes of the same edits one is refused, and nothing of the other is lost', async () => {
-    const revision = (await take())?.editsRevision as number;
+  it('of two changes of the same take one is refused, and nothing of the other is lost', async () => {
+    const revision = (await take())?.revision as number;
     const lay = (lift: number, basedOn?: number) =>
-      patch({ edits: { passes: [{ pass: 'hip-height', options: { lift } }] }, basedOn });
+      patch({ edits: { records: [{ kind: 'pass', id: 'h', pass: 'hip-height', options: { lift } }] }, basedOn });
     const answers = await Promise.all([lay(1, revision), lay(2, revision)]);
     expect(answers.map(({ statusCode }) => statusCode).sort()).toEqual([200, 409]);
-    const stored = await take();
+    const stored = (await server.call('GET', `/api/takes/${takeId}`)).json() as OpenTakeView;
     const kept = answers.findIndex(({ statusCode }) => statusCode === 200);
-    expect(stored?.edits.passes[0].options.lift).toBe(kept + 1);
-    expect(answers[kept].json()).toEqual({ editsRevision: revision + 1 });
-    expect(answers[1 - kept].json().error.code).toBe('EDITS_CHANGED');
-    // A name alone is no change of the edits; edits that name no revision are stored whatever is there.
-    expect((await patch({ name: 'Named' })).json()).toEqual({ editsRevision: revision + 1 });
-    expect((await lay(3)).json()).toEqual({ editsRevision: revision + 2 });
+    expect(stored.edits.records).toMatchObject([{ options: { lift: kept + 1 } }]);
+    expect(answers[kept].json()).toEqual({ revision: revision + 1 });
+    expect(answers[1 - kept].json().error.code).toBe('TAKE_CHANGED');
+    // What names no revision is stored whatever is there; what changes nothing is no revision.
+    expect((await patch({ name: 'Named' })).json()).toEqual({ revision: revision + 2 });
+    expect((await patch({ name: 'Named' })).json()).toEqual({ revision: revision + 2 });
+    expect((await lay(3)).json()).toEqual({ revision: revision + 3 });
   });
 
   it('two ends of a range never pass each other', async () => {

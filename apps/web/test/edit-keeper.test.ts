@@ -1,5 +1,5 @@
 import { PassStep } from '@merry-shadow/core/passes/run-passes';
-import type { TakeEdits } from '@merry-shadow/core/passes/take-edits';
+import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { ChangedElsewhereError, NeverTakenError } from '../src/api/store-errors';
 import { EditKeeper, type KeepState } from '../src/edit/edit-keeper';
 

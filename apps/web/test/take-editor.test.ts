@@ -2,7 +2,7 @@ import { nextTick, ref, shallowRef, type Ref } from 'vue';
 import { averageProportions, humanoidSkeleton } from '@merry-shadow/core/motion/humanoid';
 import { restMotion } from '@merry-shadow/core/motion/motion';
 import { Plant } from '@merry-shadow/core/ground/plants';
-import { NO_EDITS, TakeEdits } from '@merry-shadow/core/passes/take-edits';
+import { NO_EDITS, TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { StoredEdits } from '../src/edit/edit-keeper';
 import type { EditRequest } from '../src/edit/edit-protocol';

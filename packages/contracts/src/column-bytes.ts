@@ -3,38 +3,60 @@ import { z } from 'zod';
 /**
  * Columns of numbers as bytes, for the database and the wire: four letters that say what it is, the length
  * of a JSON header (32 bits, little endian), the header padded with blanks to a multiple of four, then each
- * column that the header names as 32-bit floats, little endian.
+ * column that the header names, little endian and padded to a multiple of four: 32-bit floats, or quarters as 16-bit whole numbers.
  */
 export interface ByteColumn {
   name: string;
   /** Values for each frame. */
   width: number;
   data: Float32Array;
+  /** Stored in quarters of one, half as large: for pixels, which nothing tells finer. −8191.75 … 8191.75. */
+  quarters?: boolean;
 }
+
+/** What stands for no number among quarters. */
+const NO_QUARTERS = -32768;
 
 const Frame = z.looseObject({
   frames: z.number().int().min(0),
-  columns: z.array(z.object({ name: z.string(), width: z.number().int().positive() })),
+  columns: z.array(
+    z.object({ name: z.string(), width: z.number().int().positive(), quarters: z.boolean().optional() }),
+  ),
 });
 
 /** @param kind four letters. @param header must tell the number of `frames`. */
 export function columnsToBytes(kind: string, header: { frames: number }, columns: readonly ByteColumn[]): Uint8Array {
-  const plain = JSON.stringify({ ...header, columns: columns.map(({ name, width }) => ({ name, width })) });
+  const plain = JSON.stringify({
+    ...header,
+    columns: columns.map(({ name, width, quarters }) => ({ name, width, ...(quarters && { quarters }) })),
+  });
   const encoded = new TextEncoder().encode(plain);
-  const text = new Uint8Array(Math.ceil(encoded.length / 4) * 4).fill(0x20);
+  const text = new Uint8Array(padded(encoded.length)).fill(0x20);
   text.set(encoded);
-  const floats = columns.reduce((sum, column) => sum + column.data.length, 0);
-  const bytes = new Uint8Array(8 + text.length + floats * 4);
+  const size = columns.reduce((sum, { data, quarters }) => sum + bytesOf(data.length, quarters), 0);
+  const bytes = new Uint8Array(8 + text.length + size);
   bytes.set(new TextEncoder().encode(kind));
   new DataView(bytes.buffer).setUint32(4, text.length, true);
   bytes.set(text, 8);
   let at = 8 + text.length;
-  for (const { data } of columns) {
-    new Float32Array(bytes.buffer, at, data.length).set(data);
-    at += data.length * 4;
+  for (const { data, quarters } of columns) {
+    if (quarters) new Int16Array(bytes.buffer, at, data.length).set(toQuarters(data));
+    else new Float32Array(bytes.buffer, at, data.length).set(data);
+    at += bytesOf(data.length, quarters);
   }
   return bytes;
 }
+
+const padded = (length: number): number => Math.ceil(length / 4) * 4;
+const bytesOf = (count: number, quarters: boolean | undefined): number => padded(count * (quarters ? 2 : 4));
+
+const toQuarters = (data: Float32Array): Int16Array =>
+  Int16Array.from(data, (value) =>
+    Number.isNaN(value) ? NO_QUARTERS : Math.max(-32767, Math.min(32767, Math.round(value * 4))),
+  );
+
+const fromQuarters = (data: Int16Array): Float32Array =>
+  Float32Array.from(data, (value) => (value === NO_QUARTERS ? NaN : value / 4));
 
 /**
  * @param what names the content in a complaint.
@@ -53,12 +75,13 @@ export function columnsFromBytes(
   // A fresh copy: the bytes may lie unaligned in a shared pool, and `slice` of a Node buffer would not copy.
   const body = new Uint8Array(bytes.subarray(8 + length)).buffer;
   let at = 0;
-  const columns = header.columns.map(({ name, width }) => {
-    const size = header.frames * width;
-    if (body.byteLength < at + size * 4) throw new Error(`The ${what} are cut off.`);
-    const data = new Float32Array(body, at, size);
-    at += size * 4;
-    return { name, width, data };
+  const columns = header.columns.map(({ name, width, quarters }) => {
+    const count = header.frames * width;
+    const size = bytesOf(count, quarters);
+    if (body.byteLength < at + size) throw new Error(`The ${what} are cut off.`);
+    const data = quarters ? fromQuarters(new Int16Array(body, at, count)) : new Float32Array(body, at, count);
+    at += size;
+    return { name, width, data, ...(quarters && { quarters }) };
   });
   return { header, columns };
 }

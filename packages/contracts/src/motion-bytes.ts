@@ -33,6 +33,7 @@ export function solvedToBytes({
   const columns = [
     { name: 'rotations', width: skeleton.joints.length * 4, data: motion.rotations },
     { name: 'root', width: 3, data: motion.root },
+    ...motion.curves.map(({ name, values }) => ({ name: `curve.${name}`, width: 1, data: values })),
     { name: 'bridged', width: 1, data: Float32Array.from(bridged) },
     ...Object.entries(contacts ?? {}).map(([name, data]) => ({
       name: `contact.${name}`,
@@ -55,8 +56,11 @@ export function solvedFromBytes(bytes: Uint8Array): SolvedTake {
   };
   const skeleton: Skeleton = { joints };
   const resting = columns.filter((item) => item.name.startsWith('contact.'));
+  const curves = columns
+    .filter((item) => item.name.startsWith('curve.'))
+    .map(({ name, data }) => ({ name: name.slice('curve.'.length), values: data }));
   return {
-    motion: { skeleton, frames, rate, rotations: column('rotations'), root: column('root') },
+    motion: { skeleton, frames, rate, rotations: column('rotations'), root: column('root'), curves },
     body,
     camera,
     shots: shots ?? [{ from: 0, until: frames, camera }],

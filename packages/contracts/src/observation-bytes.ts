@@ -1,5 +1,12 @@
 import { z } from 'zod';
-import { emptyObservations, observationColumns, type Observations } from '@merry-shadow/core/observe/observations';
+import {
+  emptyObservations,
+  groupOf,
+  OBSERVATION_GROUPS,
+  observationColumns,
+  type ObservationGroup,
+  type Observations,
+} from '@merry-shadow/core/observe/observations';
 import { columnsFromBytes, columnsToBytes } from './column-bytes';
 
 const KIND = 'MSO2';
@@ -10,25 +17,44 @@ const Header = z.object({
   height: z.number().positive(),
 });
 
-/** Observations as bytes; see column-bytes.ts. */
-export function observationsToBytes(observations: Observations): Uint8Array {
+/** Observations as bytes; see column-bytes.ts. Marks of the face, most of all numbers, in quarter pixels. @param groups of columns; all if left out. */
+export function observationsToBytes(
+  observations: Observations,
+  groups: readonly ObservationGroup[] = OBSERVATION_GROUPS,
+): Uint8Array {
   const { frames, rate, width, height } = observations;
-  return columnsToBytes(KIND, { frames, rate, width, height } as { frames: number }, observationColumns(observations));
+  const columns = observationColumns(observations)
+    .filter(({ name }) => groups.includes(groupOf(name)))
+    .map((column) => (column.name === 'face.marks' ? { ...column, quarters: true } : column));
+  return columnsToBytes(KIND, { frames, rate, width, height } as { frames: number }, columns);
 }
 
 /** @throws Error when the bytes are no observations or are cut off. */
-export function observationsFromBytes(bytes: Uint8Array): Observations {
-  const { header, columns } = columnsFromBytes(KIND, 'observations', bytes);
-  const { frames, rate, width, height } = Header.parse(header);
-  const stored = new Map(columns.map((column) => [column.name, column]));
-  const out = emptyObservations(frames, rate, width, height, {
-    hands: stored.has('leftHand.marks'),
-    face: stored.has('face.marks'),
-    depth: stored.has('depth'),
+export const observationsFromBytes = (bytes: Uint8Array): Observations => joinObservationBytes([{ first: 0, bytes }]);
+
+/** Bytes of some columns of some frames. */
+export interface StoredPiece {
+  /** First frame of the piece within the take. */
+  first: number;
+  bytes: Uint8Array;
+}
+
+/** Joins pieces, in any order, to observations: columns that no piece holds are left out, or empty where all observations have them. */
+export function joinObservationBytes(pieces: readonly StoredPiece[]): Observations {
+  const read = pieces.map(({ first, bytes }) => {
+    const { header, columns } = columnsFromBytes(KIND, 'observations', bytes);
+    return { first, columns, header: Header.parse(header) };
   });
-  for (const { name, width: values, data } of observationColumns(out)) {
-    const column = stored.get(name);
-    if (column?.width === values) data.set(column.data);
-  }
-  return out;
+  const frames = read.reduce((most, { first, header }) => Math.max(most, first + header.frames), 0);
+  const { rate, width, height } = read[0]?.header ?? { rate: 30, width: 1, height: 1 };
+  const has = (name: string): boolean => read.some(({ columns }) => columns.some((column) => column.name === name));
+  const parts = { hands: has('leftHand.marks'), face: has('face.marks'), depth: has('depth') };
+  const whole = emptyObservations(frames, rate, width, height, parts);
+  const target = new Map(observationColumns(whole).map((column) => [column.name, column]));
+  for (const { first, columns } of read)
+    for (const { name, width: values, data } of columns) {
+      const column = target.get(name);
+      if (column?.width === values) column.data.set(data, first * values);
+    }
+  return whole;
 }

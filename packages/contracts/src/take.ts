@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { TakeEdits } from '@merry-shadow/core/passes/take-edits';
+import { EditsDocument, TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { MANNERS } from '@merry-shadow/core/solve/after/manner';
 
 /** A performer pointed at: the middle of their hips in a frame of the clip, pixels of the prepared picture. */
@@ -63,20 +63,30 @@ export const NewTake = z.object({
 });
 export type NewTake = z.input<typeof NewTake>;
 
-/** What is not known is refused, so that nothing is silently left out. */
+/** A change of a take's work. What is not known is refused, so that nothing is silently left out. */
 export const TakeChange = z.strictObject({
   name: name.optional(),
   fromFrame: frame.optional(),
   untilFrame: frame.optional(),
   settings: z.strictObject(fields).partial().optional(),
   edits: TakeEdits.optional(),
-  /** Which revision the edits are a change of; refused when another is stored by now. Left out, they are stored whatever is there. */
+  /** Which revision it is a change of; refused when another is stored by now. Left out, it is stored whatever is there. */
   basedOn: z.number().int().min(0).optional(),
+  /** What was done, in a few words. */
+  label: z.string().max(120).optional(),
 });
 export type TakeChange = z.input<typeof TakeChange>;
 
 export const RunState = z.enum(['waiting', 'running', 'done', 'failed', 'cancelled']);
 export type RunState = z.infer<typeof RunState>;
+
+/** What is being done, the frame that was looked at last, and the body's marks on it (33 × 3). */
+export const RunPreview = z.object({
+  stage: z.enum(['people', 'marks', 'motion']),
+  frame: z.number().int(),
+  marks: z.array(z.number().nullable()),
+});
+export type RunPreview = z.infer<typeof RunPreview>;
 
 export const RunView = z.object({
   id: z.uuid(),
@@ -85,17 +95,10 @@ export const RunView = z.object({
   doneFrames: z.number().int(),
   framesPerSecond: z.number().nullable(),
   problem: z.string().nullable(),
-  /** While it runs: what is being done, the frame that was looked at last, and the body's marks on it (33 × 3). */
-  preview: z
-    .object({
-      stage: z.enum(['people', 'marks', 'motion']),
-      frame: z.number().int(),
-      marks: z.array(z.number().nullable()),
-    })
-    .nullable(),
 });
 export type RunView = z.infer<typeof RunView>;
 
+/** A take as lists show it. */
 export const TakeView = z.object({
   id: z.uuid(),
   clipId: z.uuid(),
@@ -103,9 +106,8 @@ export const TakeView = z.object({
   fromFrame: z.number().int(),
   untilFrame: z.number().int(),
   settings: TakeSettings,
-  /** What was laid over the captured motion. */
-  edits: TakeEdits,
-  editsRevision: z.number().int(),
+  /** Counts up with each change of name, range, settings and edits. */
+  revision: z.number().int(),
   /** The newest run, if there is one. */
   run: RunView.nullable(),
   /** The frames of the newest finished capture, if there is one to look at. */
@@ -121,3 +123,20 @@ export const TakeView = z.object({
     .nullable(),
 });
 export type TakeView = z.infer<typeof TakeView>;
+
+/** A take that is open: with what was laid over it. */
+export const OpenTakeView = TakeView.extend({ edits: EditsDocument });
+export type OpenTakeView = z.infer<typeof OpenTakeView>;
+
+/** A stored state of a take's work, in the list of them. */
+export const RevisionView = z.object({
+  revision: z.number().int(),
+  at: z.iso.datetime({ offset: true }),
+  /** What was done. */
+  label: z.string(),
+  /** The name of a version that a person keeps. */
+  version: z.string().nullable(),
+});
+export type RevisionView = z.infer<typeof RevisionView>;
+
+export const VersionName = z.strictObject({ version: name.nullable() });

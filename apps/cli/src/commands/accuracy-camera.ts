@@ -7,7 +7,7 @@ import type { Truth } from '@merry-shadow/core/measure/truth';
 import type { Motion } from '@merry-shadow/core/motion/motion';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { sampleMotion } from '@merry-shadow/core/signal/sample-motion';
-import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
+import { finishedMotion } from '@merry-shadow/core/edits/evaluate/take-evaluator';
 import { foundCuts } from '@merry-shadow/core/solve/shots/shots';
 import { solveTake, type SolvedTake, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 import { fieldOfViewOf, measuredClips, scriptsIn } from '../measured-clips';

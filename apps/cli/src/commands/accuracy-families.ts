@@ -5,7 +5,7 @@ import { measureMotion } from '@merry-shadow/core/measure/measure-motion';
 import type { Truth } from '@merry-shadow/core/measure/truth';
 import { isSeen } from '@merry-shadow/core/observe/body';
 import type { Observations } from '@merry-shadow/core/observe/observations';
-import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
+import { finishedMotion } from '@merry-shadow/core/edits/evaluate/take-evaluator';
 import { SolveError, solveTake } from '@merry-shadow/core/solve/solve-take';
 import { populationClip } from '@merry-shadow/synth/population/clip';
 import { contactF1 } from '../contact-f1';

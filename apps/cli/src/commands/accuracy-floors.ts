@@ -6,7 +6,7 @@ import type { Truth } from '@merry-shadow/core/measure/truth';
 import { worldPositions, type Motion } from '@merry-shadow/core/motion/motion';
 import { jointIndex } from '@merry-shadow/core/motion/skeleton';
 import type { Observations } from '@merry-shadow/core/observe/observations';
-import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
+import { finishedMotion } from '@merry-shadow/core/edits/evaluate/take-evaluator';
 import { solveTake, type SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import { contactF1 } from '../contact-f1';
 import { fieldOfViewOf, measuredClips, scriptsIn } from '../measured-clips';

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { measureMarks, nearestPeople } from '@merry-shadow/core/measure/measure-marks';
 import { measureMotion, type MotionFigures } from '@merry-shadow/core/measure/measure-motion';
-import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
+import { finishedMotion } from '@merry-shadow/core/edits/evaluate/take-evaluator';
 import { measureSnags, type SnagFigures } from '@merry-shadow/core/measure/measure-snags';
 import type { Truth } from '@merry-shadow/core/measure/truth';
 import { solveTake, type SolveOptions } from '@merry-shadow/core/solve/solve-take';

@@ -10,7 +10,8 @@ import {
   type ObservedPiece,
 } from '@merry-shadow/core/observe/observations';
 import { PASSES } from '@merry-shadow/core/passes/registry';
-import { finishedMotion, TakeEdits } from '@merry-shadow/core/passes/take-edits';
+import { finishedMotion } from '@merry-shadow/core/edits/evaluate/take-evaluator';
+import { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { readFaceGeometry } from '@merry-shadow/tracker/node/face-geometry';
 import { readFrames } from '@merry-shadow/tracker/node/frames';
 import { closeNets, openNets } from '@merry-shadow/tracker/node/open-nets';

@@ -12,7 +12,7 @@ import {
   type Observations,
 } from '@merry-shadow/core/observe/observations';
 import { writeExport } from '@merry-shadow/core/formats/write-export';
-import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
+import { finishedMotion } from '@merry-shadow/core/edits/evaluate/take-evaluator';
 import type { CalibrationPose } from '@merry-shadow/core/solve/body/calibration-pose';
 import { MANNERS, type Manner } from '@merry-shadow/core/solve/after/manner';
 import { solveTake } from '@merry-shadow/core/solve/solve-take';

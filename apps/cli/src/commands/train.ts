@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { measureMotion } from '@merry-shadow/core/measure/measure-motion';
 import type { Truth } from '@merry-shadow/core/measure/truth';
 import type { Observations } from '@merry-shadow/core/observe/observations';
-import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
+import { finishedMotion } from '@merry-shadow/core/edits/evaluate/take-evaluator';
 import { MARK_PARTS, type MarkPart } from '@merry-shadow/core/solve/body/joint-offsets';
 import type { Correction } from '@merry-shadow/core/solve/network/network-correction';
 import { solveTake } from '@merry-shadow/core/solve/solve-take';

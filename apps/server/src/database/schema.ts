@@ -14,9 +14,10 @@ import {
 } from 'drizzle-orm/pg-core';
 import { sql } from 'drizzle-orm';
 import type { ClipFacts } from '@merry-shadow/contracts/clip';
-import type { TakeEdits } from '@merry-shadow/core/passes/take-edits';
-import type { PerformerPoint, RunView, TakeSettings } from '@merry-shadow/contracts/take';
-import type { CapturedParts } from '@merry-shadow/core/observe/observations';
+import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import type { PerformerPoint, RunPreview, TakeSettings } from '@merry-shadow/contracts/take';
+import type { Work, WorkChange } from '@merry-shadow/core/edits/work';
+import type { CapturedParts, ObservationGroup } from '@merry-shadow/core/observe/observations';
 
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 const created = () => timestamp('created_at', { withTimezone: true }).notNull().defaultNow();
@@ -24,11 +25,23 @@ const created = () => timestamp('created_at', { withTimezone: true }).notNull().
 export const clipState = pgEnum('clip_state', ['waiting', 'preparing', 'ready', 'failed']);
 export const runState = pgEnum('run_state', ['waiting', 'running', 'done', 'failed', 'cancelled']);
 
+/** Clips and takes that belong together. */
+export const productions = pgTable('productions', {
+  id: uuid('id').primaryKey().defaultRandom(),
+  name: text('name').notNull(),
+  /** When it was put away: out of sight, and kept. */
+  putAwayAt: timestamp('put_away_at', { withTimezone: true }),
+  createdAt: created(),
+});
+
 /** A brought-in video file. The file lies in the media folder under its content hash. */
 export const clips = pgTable(
   'clips',
   {
     id: uuid('id').primaryKey().defaultRandom(),
+    productionId: uuid('production_id')
+      .notNull()
+      .references(() => productions.id, { onDelete: 'cascade' }),
     name: text('name').notNull(),
     hash: text('hash').notNull(),
     state: clipState('state').notNull().default('waiting'),
@@ -41,7 +54,7 @@ export const clips = pgTable(
     facts: jsonb('facts').$type<ClipFacts>(),
     createdAt: created(),
   },
-  (table) => [index('clips_hash').on(table.hash)],
+  (table) => [index('clips_hash').on(table.hash), index('clips_production').on(table.productionId)],
 );
 
 /** What was prepared of a content and lies whole in the media folder: written after the files are in place. */
@@ -69,11 +82,31 @@ export const takes = pgTable(
     settings: jsonb('settings').$type<Partial<TakeSettings>>().notNull(),
     /** What a person laid over the captured motion; the capture itself is never touched. */
     edits: jsonb('edits').$type<Partial<TakeEdits>>().notNull().default({}),
-    /** Counts up with each change of the edits: a window tells which one it began with. */
-    editsRevision: integer('edits_revision').notNull().default(0),
+    /** Counts up with each change of name, range, settings and edits: a window tells which one it began with. */
+    revision: integer('revision').notNull().default(0),
     createdAt: created(),
   },
   (table) => [index('takes_clip').on(table.clipId)],
+);
+
+/** What each change of a take's work changed, so that every state it ever had can be brought back. */
+export const takeRevisions = pgTable(
+  'take_revisions',
+  {
+    takeId: uuid('take_id')
+      .notNull()
+      .references(() => takes.id, { onDelete: 'cascade' }),
+    /** The revision that the change led to. */
+    revision: integer('revision').notNull(),
+    label: text('label').notNull().default(''),
+    change: jsonb('change').$type<WorkChange>().notNull(),
+    /** The whole state after it, now and then, so that no long way leads back. */
+    snapshot: jsonb('snapshot').$type<Work>(),
+    /** The name of a version that a person keeps. */
+    version: text('version'),
+    createdAt: created(),
+  },
+  (table) => [primaryKey({ columns: [table.takeId, table.revision] })],
 );
 
 /** One tracking of a take. The newest one that is done counts. */
@@ -96,7 +129,7 @@ export const runs = pgTable(
       .notNull()
       .default({ hands: false, face: false }),
     /** The frame that was looked at last and the body's marks on it. */
-    preview: jsonb('preview').$type<RunView['preview']>(),
+    preview: jsonb('preview').$type<RunPreview>(),
     /** A sentence for the person: why it failed, or what it waits for. */
     problem: text('problem'),
     createdAt: created(),
@@ -111,7 +144,7 @@ export const runs = pgTable(
   ],
 );
 
-/** Observations of a few hundred frames, stored as they come. */
+/** Observations of a few hundred frames, stored as they come, a row for each group of columns. */
 export const pieces = pgTable(
   'pieces',
   {
@@ -121,9 +154,11 @@ export const pieces = pgTable(
     /** First frame within the run. */
     first: integer('first').notNull(),
     frames: integer('frames').notNull(),
+    /** Which columns: a group, or all together in rows of older data. */
+    part: text('part').$type<ObservationGroup | 'all'>().notNull().default('all'),
     data: bytes('data').notNull(),
   },
-  (table) => [primaryKey({ columns: [table.runId, table.first] })],
+  (table) => [primaryKey({ columns: [table.runId, table.first, table.part] })],
 );
 
 /** The solved motion of a run, kept so that opening a take is quick; made again when it was made from other settings. */

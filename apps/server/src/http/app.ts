@@ -2,6 +2,7 @@ import helmet from '@fastify/helmet';
 import multipart from '@fastify/multipart';
 import fastifyStatic from '@fastify/static';
 import Fastify, { type FastifyInstance } from 'fastify';
+import { hasZodFastifySchemaValidationErrors, serializerCompiler, validatorCompiler } from 'fastify-type-provider-zod';
 import { join } from 'node:path';
 import { ZodError } from 'zod';
 import type { TrackPool } from '@merry-shadow/tracker/node/track-pool';
@@ -16,7 +17,11 @@ import { AppError } from './errors';
 import { guardHost } from './guard';
 import { readJsonBodies } from './json-body';
 import { clipRoutes } from './clip-routes';
+import { eventRoutes } from './event-routes';
 import { networkRoutes } from './network-routes';
+import { productionRoutes } from './production-routes';
+import { resultRoutes } from './result-routes';
+import { revisionRoutes } from './revision-routes';
 import { takeRoutes } from './take-routes';
 
 export interface AppParts {
@@ -38,6 +43,8 @@ const GIGABYTE = 1024 ** 3;
 export async function buildApp(parts: AppParts): Promise<FastifyInstance> {
   const { settings } = parts;
   const app = Fastify({ logger: logger(settings.log), bodyLimit: 1_000_000, forceCloseConnections: true });
+  app.setValidatorCompiler(validatorCompiler);
+  app.setSerializerCompiler(serializerCompiler);
   guardHost(app);
   readJsonBodies(app);
   await app.register(helmet, {
@@ -86,7 +93,8 @@ export async function buildApp(parts: AppParts): Promise<FastifyInstance> {
   });
   app.get('/api/health', () => ({ ok: true }));
   await app.register(clipRoutes(parts));
-  await app.register(takeRoutes(parts));
+  for (const routes of [productionRoutes, takeRoutes, revisionRoutes, resultRoutes, eventRoutes])
+    await app.register(routes(parts));
   await app.register(networkRoutes());
   return app;
 }
@@ -111,6 +119,13 @@ function toAppError(error: ThrownError, { data, room }: Settings): AppError {
     return new AppError(
       'BAD_REQUEST',
       error.issues.map((issue) => `${issue.path.join('.') || 'request'}: ${issue.message}`).join(' '),
+    );
+  if (hasZodFastifySchemaValidationErrors(error))
+    return new AppError(
+      'BAD_REQUEST',
+      error.validation
+        .map(({ instancePath, message }) => `${instancePath.slice(1).replaceAll('/', '.') || 'request'}: ${message}`)
+        .join(' '),
     );
   const full = asNoRoom(error, data, room);
   if (full) return new AppError('NO_ROOM', full.message);

@@ -3,33 +3,24 @@ import type { FastifyInstance } from 'fastify';
 import { rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { z } from 'zod';
-import type { ClipView, SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
-import type { ProductionView } from '@merry-shadow/contracts/production';
+import type { SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
 import type { Sighting } from '@merry-shadow/tracker/people/associate';
 import { inTransaction } from '../database/connect';
 import { clips, prepared } from '../database/schema';
 import { clipFiles, incomingFolder } from '../media/media-folder';
 import { placeOriginal, receiveFile, type Received } from '../media/receive';
-import { freeBytes, needRoom, NoRoomError } from '../media/room';
+import { needRoom } from '../media/room';
 import type { AppParts } from './app';
+import { clipView } from './clip-view';
 import { AppError } from './errors';
-import { takeViews } from './take-view';
+import { openProduction } from './production-view';
 
 const Params = z.object({ id: z.uuid() });
+/** The production that a clip is brought into; the first one if left out. */
+const UploadQuery = z.object({ production: z.uuid().optional() });
 const PeopleQuery = z.object({ frame: z.coerce.number().int().min(0) });
 const FileParams = z.object({ id: z.uuid(), file: z.enum(['proxy', 'poster', 'filmstrip']) });
-
-function clipView(row: typeof clips.$inferSelect): ClipView {
-  return {
-    id: row.id,
-    name: row.name,
-    state: row.state,
-    problem: row.problem,
-    progress: row.progress,
-    facts: row.facts,
-  };
-}
 
 /** A square round the whole body. */
 function seenPerson({ score, hip, circle }: Sighting): SeenPerson {
@@ -53,13 +44,16 @@ export function clipRoutes({ connection, locks, queue, settings, scout, incoming
     return clip;
   };
   /** Gives a received file its place, its row and its job: all three, or none. */
-  const addClip = async (received: Received & { name: string }): Promise<typeof clips.$inferSelect> => {
+  const addClip = async (
+    received: Received & { name: string },
+    productionId: string,
+  ): Promise<typeof clips.$inferSelect> => {
     const { name, hash } = received;
     const lock = await locks.wait('files', hash);
     try {
       await placeOriginal(received, settings.data);
       return await inTransaction(connection, async (tx, client) => {
-        const [clip] = await tx.insert(clips).values({ name, hash }).returning();
+        const [clip] = await tx.insert(clips).values({ name, hash, productionId }).returning();
         await queue.add('prepare', { clipId: clip.id }, client);
         return clip;
       });
@@ -67,19 +61,11 @@ export function clipRoutes({ connection, locks, queue, settings, scout, incoming
       await lock.release();
     }
   };
-  const roomTrouble = async (): Promise<string | null> => {
-    const free = await freeBytes(settings.data).catch(() => Infinity);
-    return free < settings.room ? new NoRoomError(settings.data, settings.room, free).message : null;
-  };
   return async (app: FastifyInstance): Promise<void> => {
-    app.get('/api/production', async (): Promise<ProductionView> => {
-      const rows = await db.select().from(clips).orderBy(clips.createdAt);
-      return { clips: rows.map(clipView), takes: await takeViews(db), trouble: await roomTrouble() };
-    });
-
     app.post('/api/clips', async (request, reply) => {
       if (!request.isMultipart()) throw new AppError('BAD_UPLOAD');
       await needRoom(settings.data, settings.room + Number(request.headers['content-length'] ?? 0));
+      const production = await openProduction(db, UploadQuery.parse(request.query).production);
       let received: (Received & { name: string }) | undefined;
       try {
         for await (const part of request.files()) {
@@ -88,7 +74,7 @@ export function clipRoutes({ connection, locks, queue, settings, scout, incoming
           if (part.file.truncated) throw new AppError('FILE_TOO_LARGE');
         }
         if (!received) throw new AppError('NO_FILE');
-        return await reply.status(201).send(clipView(await addClip(received)));
+        return await reply.status(201).send(clipView(await addClip(received, production.id)));
       } catch (error) {
         // Whatever is wrong with the form, nothing of it stays.
         if (received) await rm(received.path, { force: true });

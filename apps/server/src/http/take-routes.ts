@@ -1,110 +1,77 @@
-import { and, eq, inArray, sql } from 'drizzle-orm';
-import type { FastifyInstance } from 'fastify';
+import { and, eq, inArray } from 'drizzle-orm';
+import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { z } from 'zod';
-import { observationsToBytes } from '@merry-shadow/contracts/observation-bytes';
-import { NewTake, TakeChange, TakeSettings } from '@merry-shadow/contracts/take';
-import { EXPORT_FORMATS } from '@merry-shadow/core/formats/export-formats';
-import { ResultTooLongError } from '@merry-shadow/core/passes/result-size';
-import { shiftEdits, TakeEdits } from '@merry-shadow/core/passes/take-edits';
-import { SolveError } from '@merry-shadow/core/solve/solve-take';
-import { inTransaction, type Database } from '../database/connect';
-import { clips, runs, takes } from '../database/schema';
+import { NewTake, OpenTakeView, TakeChange, TakeSettings } from '@merry-shadow/contracts/take';
+import { TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import { inTransaction } from '../database/connect';
+import { runs, takes } from '../database/schema';
 import { captureLane } from '../queue/queue';
+import { storeWork } from '../takes/take-work';
 import type { AppParts } from './app';
-import { newestRun, observedIn } from '../solve/observed-take';
-import { solvedBytes } from '../solve/solved-take';
 import { checkEdits, checkFrames } from './check-take';
 import { AppError } from './errors';
-import { goneSignal } from './gone-signal';
+import { findTake, knownClip } from './find-take';
+import { takeViews } from './take-view';
 
 const Params = z.object({ id: z.uuid() });
-const ExportQuery = z.object({ format: z.enum(Object.keys(EXPORT_FORMATS) as (keyof typeof EXPORT_FORMATS)[]) });
 
-/** Takes: mark, change, capture, cancel, fetch, export. */
-export function takeRoutes({ connection, queue, solver }: AppParts) {
+/** Takes: make, open, change, remove, capture, cancel. */
+export function takeRoutes({ connection, queue }: AppParts): FastifyPluginAsyncZod {
   const { db } = connection;
-  const findTake = async (id: string): Promise<typeof takes.$inferSelect> => {
-    const [take] = await db.select().from(takes).where(eq(takes.id, id));
-    if (!take) throw new AppError('TAKE_NOT_FOUND');
-    return take;
-  };
-  const knownClip = async (clipId: string, tx: Database = db) => {
-    const [clip] = await tx.select().from(clips).where(eq(clips.id, clipId));
-    if (!clip) throw new AppError('CLIP_NOT_FOUND');
-    const { name, facts, state } = clip;
-    if (!facts) throw new AppError('CLIP_NOT_READY');
-    return { name, facts, state };
-  };
-  const capturedRun = async (take: typeof takes.$inferSelect): Promise<typeof runs.$inferSelect> => {
-    const run = await newestRun(db, take.id);
-    if (!run) throw new AppError('NOT_CAPTURED');
-    return run;
-  };
-  /** What the threads say in a sentence, as an answer. */
-  const asAnswer = (error: unknown): never => {
-    if (error instanceof SolveError) throw new AppError('NO_MOTION', error.message);
-    if (error instanceof ResultTooLongError) throw new AppError('TOO_LONG', error.message);
-    throw error;
-  };
-  const solved = async (take: typeof takes.$inferSelect, gone: AbortSignal): Promise<Buffer> =>
-    solvedBytes({ db, solver }, await capturedRun(take), take, gone).catch(asAnswer);
-
-  return async (app: FastifyInstance): Promise<void> => {
-    app.post('/api/clips/:id/takes', async (request, reply) => {
-      const { id } = Params.parse(request.params);
-      const wanted = NewTake.parse(request.body);
-      const clip = await knownClip(id);
-      checkFrames(wanted, clip.facts);
-      const count = (await db.select({ id: takes.id }).from(takes).where(eq(takes.clipId, id))).length;
-      const name = wanted.name ?? `${clip.name.replace(/\.[^.]+$/, '')} · take ${count + 1}`;
-      const [take] = await db
-        .insert(takes)
-        .values({
-          clipId: id,
-          name,
-          fromFrame: wanted.fromFrame,
-          untilFrame: wanted.untilFrame,
-          settings: wanted.settings,
-        })
-        .returning();
+  return async (app) => {
+    app.post('/api/clips/:id/takes', { schema: { params: Params, body: NewTake } }, async ({ params, body }, reply) => {
+      const clip = await knownClip(db, params.id);
+      checkFrames(body, clip.facts);
+      const count = (await db.select({ id: takes.id }).from(takes).where(eq(takes.clipId, params.id))).length;
+      const { fromFrame, untilFrame, settings } = body;
+      const name = body.name ?? `${clip.name.replace(/\.[^.]+$/, '')} · take ${count + 1}`;
+      const values = { clipId: params.id, name, fromFrame, untilFrame, settings };
+      const [take] = await db.insert(takes).values(values).returning();
       return reply.status(201).send({ id: take.id });
     });
 
-    app.patch('/api/takes/:id', async (request, reply) => {
-      const { id } = Params.parse(request.params);
-      const { settings, basedOn, ...change } = TakeChange.parse(request.body);
+    app.get(
+      '/api/takes/:id',
+      { schema: { params: Params, response: { 200: OpenTakeView } } },
+      async ({ params: { id } }) => {
+        const { edits } = await findTake(db, id);
+        const [view] = await takeViews(db, eq(takes.id, id));
+        return { ...view, edits: TakeEdits.parse(edits) };
+      },
+    );
+
+    app.patch('/api/takes/:id', { schema: { params: Params, body: TakeChange } }, async ({ params, body }) => {
+      const { settings = {}, basedOn, label = '', ...change } = body;
       // The row is held while it is changed: of two changes at once neither is lost, and both are checked together.
-      const editsRevision = await inTransaction(connection, async (tx) => {
-        const [take] = await tx.select().from(takes).where(eq(takes.id, id)).for('update');
+      const revision = await inTransaction(connection, async (tx) => {
+        const [take] = await tx.select().from(takes).where(eq(takes.id, params.id)).for('update');
         if (!take) throw new AppError('TAKE_NOT_FOUND');
-        const { facts } = await knownClip(take.clipId, tx);
-        const { fromFrame = take.fromFrame, untilFrame = take.untilFrame, edits } = change;
-        checkFrames({ fromFrame, untilFrame, settings: settings ?? {} }, facts);
-        if (edits && basedOn !== undefined && basedOn !== take.editsRevision) throw new AppError('EDITS_CHANGED');
+        if (basedOn !== undefined && basedOn !== take.revision) throw new AppError('TAKE_CHANGED');
+        const { facts } = await knownClip(tx, take.clipId);
+        const { name = take.name, fromFrame = take.fromFrame, untilFrame = take.untilFrame, edits } = change;
+        checkFrames({ fromFrame, untilFrame, settings }, facts);
         if (edits) checkEdits(edits, { frames: untilFrame - fromFrame, clipFrames: facts.frames, rate: facts.rate });
-        const revision = take.editsRevision + (edits ? 1 : 0);
-        await tx
-          .update(takes)
-          .set({
-            ...change,
-            editsRevision: revision,
-            settings: sql`${takes.settings} || ${JSON.stringify(settings ?? {})}::jsonb`,
-          })
-          .where(eq(takes.id, id));
-        return revision;
+        const state = {
+          name,
+          fromFrame,
+          untilFrame,
+          settings: { ...TakeSettings.parse(take.settings), ...settings },
+          edits: edits ?? TakeEdits.parse(take.edits),
+        };
+        return storeWork(tx, take, state, label);
       });
-      return reply.send({ editsRevision });
+      return { revision };
     });
 
-    app.delete('/api/takes/:id', async (request, reply) => {
-      const take = await findTake(Params.parse(request.params).id);
+    app.delete('/api/takes/:id', { schema: { params: Params } }, async ({ params }, reply) => {
+      const take = await findTake(db, params.id);
       await db.delete(takes).where(eq(takes.id, take.id));
       return reply.status(204).send();
     });
 
-    app.post('/api/takes/:id/capture', async (request, reply) => {
-      const take = await findTake(Params.parse(request.params).id);
-      const { facts, state } = await knownClip(take.clipId);
+    app.post('/api/takes/:id/capture', { schema: { params: Params } }, async ({ params }, reply) => {
+      const take = await findTake(db, params.id);
+      const { facts, state } = await knownClip(db, take.clipId);
       if (state !== 'ready') throw new AppError('CLIP_NOT_READY');
       checkFrames({ fromFrame: take.fromFrame, untilFrame: take.untilFrame, settings: {} }, facts);
       const { hands, face, performer, fine } = TakeSettings.parse(take.settings);
@@ -123,8 +90,8 @@ export function takeRoutes({ connection, queue, solver }: AppParts) {
       return reply.status(202).send({ id: run.id });
     });
 
-    app.post('/api/takes/:id/cancel', async (request, reply) => {
-      const take = await findTake(Params.parse(request.params).id);
+    app.post('/api/takes/:id/cancel', { schema: { params: Params } }, async ({ params }, reply) => {
+      const take = await findTake(db, params.id);
       const stopped = await db
         .update(runs)
         .set({ state: 'cancelled', finishedAt: new Date() })
@@ -132,37 +99,6 @@ export function takeRoutes({ connection, queue, solver }: AppParts) {
         .returning({ id: runs.id });
       if (stopped.length === 0) throw new AppError('NOT_RUNNING');
       return reply.status(204).send();
-    });
-
-    app.get('/api/takes/:id/observations', async (request, reply) => {
-      const take = await findTake(Params.parse(request.params).id);
-      const seen = await observedIn(db, (await capturedRun(take)).id, take);
-      return reply.type('application/octet-stream').send(Buffer.from(observationsToBytes(seen)));
-    });
-
-    app.get('/api/takes/:id/motion', async (request, reply) => {
-      const take = await findTake(Params.parse(request.params).id);
-      return reply.type('application/octet-stream').send(await solved(take, goneSignal(reply)));
-    });
-
-    app.get('/api/takes/:id/export', async (request, reply) => {
-      const take = await findTake(Params.parse(request.params).id);
-      const { format } = ExportQuery.parse(request.query);
-      const file = take.name.replace(/[^\p{L}\p{N}._-]+/gu, '-').replace(/^-+|-+$/g, '') || 'take';
-      const run = await capturedRun(take);
-      // Edits count the clip's frames, the motion its own.
-      const edits = shiftEdits(TakeEdits.parse(take.edits), -run.fromFrame);
-      const gone = goneSignal(reply);
-      const write = { solved: await solved(take, gone), edits, format, name: take.name };
-      const body = await solver.run({ write }, gone).catch(asAnswer);
-      const plain = file.replace(/[^\x20-\x7e]/g, '_');
-      return reply
-        .type(EXPORT_FORMATS[format].mime)
-        .header(
-          'content-disposition',
-          `attachment; filename="${plain}.${format}"; filename*=UTF-8''${encodeURIComponent(file)}.${format}`,
-        )
-        .send(Buffer.from(body));
     });
   };
 }

@@ -1,47 +1,92 @@
-import { desc } from 'drizzle-orm';
+import { and, desc, eq, inArray, type SQL } from 'drizzle-orm';
 import { TakeSettings, type TakeView } from '@merry-shadow/contracts/take';
-import { TakeEdits } from '@merry-shadow/core/passes/take-edits';
 import type { Database } from '../database/connect';
-import { runs, takes } from '../database/schema';
+import { clips, runs, takes } from '../database/schema';
 
-/** All takes with their newest run. */
-export async function takeViews(db: Database): Promise<TakeView[]> {
-  const rows = await db.select().from(takes).orderBy(takes.createdAt);
-  const allRuns = await db.select().from(runs).orderBy(desc(runs.createdAt));
-  return rows.map((take) => {
-    const own = allRuns.filter((run) => run.takeId === take.id);
-    const [run] = own;
-    const done = own.find((item) => item.state === 'done');
-    return {
-      id: take.id,
-      clipId: take.clipId,
-      name: take.name,
-      fromFrame: take.fromFrame,
-      untilFrame: take.untilFrame,
-      settings: TakeSettings.parse(take.settings),
-      edits: TakeEdits.parse(take.edits),
-      editsRevision: take.editsRevision,
-      run: run
-        ? {
-            id: run.id,
-            state: run.state,
-            frames: run.untilFrame - run.fromFrame,
-            doneFrames: run.doneFrames,
-            framesPerSecond: run.framesPerSecond,
-            problem: run.problem,
-            preview: run.state === 'running' ? run.preview : null,
-          }
-        : null,
-      captured: done
-        ? {
-            runId: done.id,
-            fromFrame: done.fromFrame,
-            untilFrame: done.untilFrame,
-            hands: done.parts.hands,
-            face: done.parts.face,
-            fine: done.parts.fine ?? false,
-          }
-        : null,
-    };
-  });
+type TakeRow = typeof takes.$inferSelect;
+type RunRow = typeof runs.$inferSelect;
+/** What lists show of a take: everything but its edits. */
+type ListedTake = Omit<TakeRow, 'edits'>;
+
+/** What a view tells of a run; not its preview, which changes with every frame. */
+const RUN = {
+  id: runs.id,
+  takeId: runs.takeId,
+  state: runs.state,
+  fromFrame: runs.fromFrame,
+  untilFrame: runs.untilFrame,
+  doneFrames: runs.doneFrames,
+  framesPerSecond: runs.framesPerSecond,
+  parts: runs.parts,
+  problem: runs.problem,
+};
+type ListedRun = Pick<RunRow, keyof typeof RUN>;
+
+const TAKE = {
+  id: takes.id,
+  clipId: takes.clipId,
+  name: takes.name,
+  fromFrame: takes.fromFrame,
+  untilFrame: takes.untilFrame,
+  settings: takes.settings,
+  revision: takes.revision,
+  createdAt: takes.createdAt,
+};
+
+/** Takes with their newest runs, oldest first. @param where of which; takes and clips may be named. */
+export async function takeViews(db: Database, where: SQL): Promise<TakeView[]> {
+  const rows = await db
+    .select(TAKE)
+    .from(takes)
+    .innerJoin(clips, eq(takes.clipId, clips.id))
+    .where(where)
+    .orderBy(takes.createdAt);
+  const ids = rows.map(({ id }) => id);
+  if (ids.length === 0) return [];
+  const [newest, done] = await Promise.all([
+    db
+      .selectDistinctOn([runs.takeId], RUN)
+      .from(runs)
+      .where(inArray(runs.takeId, ids))
+      .orderBy(runs.takeId, desc(runs.createdAt)),
+    db
+      .selectDistinctOn([runs.takeId], RUN)
+      .from(runs)
+      .where(and(inArray(runs.takeId, ids), eq(runs.state, 'done')))
+      .orderBy(runs.takeId, desc(runs.createdAt)),
+  ]);
+  const [newestOf, doneOf] = [newest, done].map((list) => new Map(list.map((run) => [run.takeId, run])));
+  return rows.map((take) => takeView(take, newestOf.get(take.id), doneOf.get(take.id)));
+}
+
+function takeView(take: ListedTake, run: ListedRun | undefined, done: ListedRun | undefined): TakeView {
+  return {
+    id: take.id,
+    clipId: take.clipId,
+    name: take.name,
+    fromFrame: take.fromFrame,
+    untilFrame: take.untilFrame,
+    settings: TakeSettings.parse(take.settings),
+    revision: take.revision,
+    run: run
+      ? {
+          id: run.id,
+          state: run.state,
+          frames: run.untilFrame - run.fromFrame,
+          doneFrames: run.doneFrames,
+          framesPerSecond: run.framesPerSecond,
+          problem: run.problem,
+        }
+      : null,
+    captured: done
+      ? {
+          runId: done.id,
+          fromFrame: done.fromFrame,
+          untilFrame: done.untilFrame,
+          hands: done.parts.hands,
+          face: done.parts.face,
+          fine: done.parts.fine ?? false,
+        }
+      : null,
+  };
 }

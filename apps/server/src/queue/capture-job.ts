@@ -1,6 +1,7 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { observationsToBytes } from '@merry-shadow/contracts/observation-bytes';
 import type { PerformerPoint } from '@merry-shadow/contracts/take';
+import { groupOf, observationColumns, type Observations } from '@merry-shadow/core/observe/observations';
 import { SolveError } from '@merry-shadow/core/solve/solve-take';
 import type { FrameSource } from '@merry-shadow/tracker/node/frames';
 import { FootageError, probeClip } from '@merry-shadow/tracker/node/probe';
@@ -93,11 +94,7 @@ async function capture(tools: WorkerTools, claimed: GroupMember[]): Promise<void
         })),
       onPiece: async ({ first, observations }, member) => {
         await needRoom(settings.data, settings.room);
-        await store(
-          db,
-          { runId: group[member].run.id, first, frames: observations.frames },
-          observationsToBytes(observations),
-        );
+        await store(db, { runId: group[member].run.id, first, frames: observations.frames }, observations);
       },
     });
     await progress.last;
@@ -145,15 +142,19 @@ async function finish(
   await db.update(runs).set({ state: 'done', preview: null, finishedAt: new Date() }).where(still);
 }
 
+/** Stores a piece, a row for each group of columns: all rows or none. */
 async function store(
   db: Database,
   piece: { runId: string; first: number; frames: number },
-  data: Uint8Array,
+  observations: Observations,
 ): Promise<void> {
-  await db
-    .insert(pieces)
-    .values({ ...piece, data: Buffer.from(data) })
-    .onConflictDoNothing();
+  const groups = new Set(observationColumns(observations).map(({ name }) => groupOf(name)));
+  const rows = [...groups].map((part) => ({
+    ...piece,
+    part,
+    data: Buffer.from(observationsToBytes(observations, [part])),
+  }));
+  await db.insert(pieces).values(rows).onConflictDoNothing();
 }
 
 const shortNumbers = (marks: Float32Array): (number | null)[] =>

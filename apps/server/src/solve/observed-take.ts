@@ -1,7 +1,12 @@
-import { and, asc, desc, eq, ne } from 'drizzle-orm';
-import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes';
+import { and, asc, desc, eq, gt, inArray, lt, ne, sql } from 'drizzle-orm';
+import { joinObservationBytes } from '@merry-shadow/contracts/observation-bytes';
 import { TakeSettings } from '@merry-shadow/contracts/take';
-import { joinPieces, type Observations } from '@merry-shadow/core/observe/observations';
+import {
+  OBSERVATION_GROUPS,
+  sliceObservations,
+  type ObservationGroup,
+  type Observations,
+} from '@merry-shadow/core/observe/observations';
 import type { Database } from '../database/connect';
 import { pieces, runs, takes } from '../database/schema';
 
@@ -18,10 +23,31 @@ export async function newestRun(db: Database, takeId: string): Promise<typeof ru
   return run;
 }
 
-/** All that a run has seen, in the true time of the performance. */
-export async function observedIn(db: Database, runId: string, take: TakeRow): Promise<Observations> {
-  const rows = await db.select().from(pieces).where(eq(pieces.runId, runId)).orderBy(pieces.first);
-  const whole = joinPieces(rows.map((row) => ({ first: row.first, observations: observationsFromBytes(row.data) })));
+/** Which of a run's observations are read: groups of columns, frames; all where nothing is said. */
+export interface WantedObservations {
+  groups?: readonly ObservationGroup[];
+  from?: number;
+  until?: number;
+}
+
+/** What a run has seen, in the true time of the performance. Columns that are not wanted are left out or empty. */
+export async function observedIn(
+  db: Database,
+  runId: string,
+  take: TakeRow,
+  { groups = OBSERVATION_GROUPS, from = 0, until = Infinity }: WantedObservations = {},
+): Promise<Observations> {
+  const inFrames = [gt(sql`${pieces.first} + ${pieces.frames}`, from)];
+  if (until < Infinity) inFrames.push(lt(pieces.first, until));
+  const rows = await db
+    .select()
+    .from(pieces)
+    .where(and(eq(pieces.runId, runId), inArray(pieces.part, [...groups, 'all']), ...inFrames))
+    .orderBy(pieces.first);
+  const begin = rows[0]?.first ?? 0;
+  const seen = joinObservationBytes(rows.map(({ first, data }) => ({ first: first - begin, bytes: data })));
+  const [first, end] = [Math.max(0, from - begin), Math.min(seen.frames, until - begin)];
+  const whole = first > 0 || end < seen.frames ? sliceObservations(seen, first, Math.max(first, end)) : seen;
   // Slow-motion footage holds more frames for a second of life than for a second of film.
   return { ...whole, rate: whole.rate * TakeSettings.parse(take.settings).slowMotion };
 }

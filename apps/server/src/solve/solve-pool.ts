@@ -2,7 +2,7 @@ import { Piscina } from 'piscina';
 import { fileURLToPath } from 'node:url';
 import type { ExportFormat } from '@merry-shadow/core/formats/export-formats';
 import { ResultTooLongError } from '@merry-shadow/core/passes/result-size';
-import type { TakeEdits } from '@merry-shadow/core/passes/take-edits';
+import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { SolveError, type SolvedFootage, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 
 /** Work that would hold up the server: solving a take, or evaluating one and writing it as a file. */

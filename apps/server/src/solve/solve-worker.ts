@@ -1,7 +1,7 @@
 import { solvedFromBytes, solvedToBytes } from '@merry-shadow/contracts/motion-bytes';
 import { writeExport } from '@merry-shadow/core/formats/write-export';
 import { ResultTooLongError } from '@merry-shadow/core/passes/result-size';
-import { finishedMotion } from '@merry-shadow/core/passes/take-edits';
+import { finishedMotion } from '@merry-shadow/core/edits/evaluate/take-evaluator';
 import { SolveError, solveTake } from '@merry-shadow/core/solve/solve-take';
 import type { SolveAnswer, SolveTask } from './solve-pool';
 

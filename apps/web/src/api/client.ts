@@ -4,7 +4,7 @@ import { ErrorView, ProductionView } from '@merry-shadow/contracts/production';
 import type { NewTake, TakeChange } from '@merry-shadow/contracts/take';
 import { solvedFromBytes } from '@merry-shadow/contracts/motion-bytes';
 import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes';
-import type { TakeEdits } from '@merry-shadow/core/passes/take-edits';
+import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { ChangedElsewhereError, NeverTakenError } from './store-errors';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { mergeEdits, same, type MergedEdits } from '@merry-shadow/core/edits/merge-edits';
 import type { Plant } from '@merry-shadow/core/ground/plants';
-import { TakeEdits } from '@merry-shadow/core/passes/take-edits';
+import { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { ChangedElsewhereError, NeverTakenError } from '../api/store-errors';
 
 /** Edits as the server has them, in frames of the clip. */

@@ -1,6 +1,6 @@
 import type { Plant } from '@merry-shadow/core/ground/plants';
 import type { Motion } from '@merry-shadow/core/motion/motion';
-import type { TakeEdits } from '@merry-shadow/core/passes/take-edits';
+import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { Snag } from '@merry-shadow/core/snags/snag';
 

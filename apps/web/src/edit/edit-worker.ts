@@ -1,5 +1,5 @@
 import { plantsFrom, plantsWithin } from '@merry-shadow/core/ground/plants';
-import { TakeEvaluator } from '@merry-shadow/core/passes/take-edits';
+import { TakeEvaluator } from '@merry-shadow/core/edits/take-edits';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import { findSnags } from '@merry-shadow/core/snags/registry';
 import type { EditAnswer, EditRequest } from './edit-protocol';

@@ -1,6 +1,6 @@
 import { computed, onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
 import { same, withIds } from '@merry-shadow/core/edits/merge-edits';
-import { NO_EDITS, shiftEdits, type TakeEdits } from '@merry-shadow/core/passes/take-edits';
+import { NO_EDITS, shiftEdits, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { EditAnswer, EditRequest, EvaluatedTake } from './edit-protocol';
 import { startEditWorker } from './edit-worker-address';

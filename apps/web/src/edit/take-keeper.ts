@@ -1,7 +1,7 @@
 import { ElMessageBox } from 'element-plus';
 import { onUnmounted, type Ref } from 'vue';
 import { plantsFrom } from '@merry-shadow/core/ground/plants';
-import { shiftEdits, type TakeEdits } from '@merry-shadow/core/passes/take-edits';
+import { shiftEdits, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import { fetchProduction, storeEdits } from '../api/client';
 import { useSaving } from '../stores/saving';

@@ -63,7 +63,7 @@ describe('plants', () => {
 
   it('refuse nonsense', () => {
     expect(() => plant({ part: 'nose', from: 0, until: 3 })).toThrow();
-    expect(() => plant({ part: 'leftToe', from: -1, until: 3 })).toThrow();
+    expect(() => plant({ part: 'leftToe', from: 0.5, until: 3 })).toThrow();
   });
 });
 

@@ -3,7 +3,7 @@ import { SIDES, type Side } from '../motion/humanoid';
 import { limbLengths, reachFor, type Limb } from '../motion/limb-ik';
 import { alignSigns, copyMotion, emptyPose, poseAt, type Motion, type Pose } from '../motion/motion';
 import { chainOf, jointIndex } from '../motion/skeleton';
-import { gaussianColumns } from '../signal/gaussian';
+import { gaussianColumns, gaussianReach } from '../signal/gaussian';
 import { soleTrack } from './floor';
 import { holdsOf, type Hold } from './holds';
 import { plantedPoints, type Plant, type PlantedPart } from './plants';
@@ -12,6 +12,15 @@ import { plantedPoints, type Plant, type PlantedPart } from './plants';
 const NATURAL_REACH = 0.995;
 /** Spread of a lowering of the hips, seconds. */
 const LOWERING = 0.08;
+
+/** Frames to either side that the hips are lowered by, at most. */
+const loweringFrames = (rate: number): number => Math.ceil(LOWERING * rate);
+
+/** Frames beside a plant and its ease that it may change: the hips come down around it. @param rate frames a second. */
+export function plantReach(rate: number): number {
+  const wide = loweringFrames(rate);
+  return wide + gaussianReach(wide / 2);
+}
 
 /** A leg whose foot can be held. */
 interface HeldFoot {
@@ -186,7 +195,7 @@ function lowerHips(motion: Motion, feet: readonly HeldFoot[], track: Float64Arra
       needed[frame] = Math.max(needed[frame], positions[upper * 3 + 1] - top);
     }
   }
-  const wide = Math.ceil(LOWERING * motion.rate);
+  const wide = loweringFrames(motion.rate);
   const most = Float32Array.from(needed, (_, frame) => {
     let value = 0;
     for (let k = Math.max(0, frame - wide); k <= Math.min(motion.frames - 1, frame + wide); k++)

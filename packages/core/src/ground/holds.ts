@@ -76,7 +76,8 @@ function keepFeetWhole(spans: readonly Span[], points: readonly PlantedPoint[], 
     }
     if (!toe) continue;
     const [h, t] = [heel.plant.part, toePart].map((name) => points.findIndex((point) => point.name === name) * 3);
-    const length = Math.hypot(track[h] - track[t], track[h + 1] - track[t + 1], track[h + 2] - track[t + 2]);
+    const at = heel.plant.from * points.length * 3;
+    const length = Math.hypot(...[0, 1, 2].map((k) => track[at + h + k] - track[at + t + k]));
     const back = heel.place.map((value, k) => value - (toe as Span).place[k]);
     const far = Math.hypot(...back) || 1;
     heel.place = toe.place.map((value, k) => value + (back[k] / far) * length);

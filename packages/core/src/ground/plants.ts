@@ -7,15 +7,22 @@ import type { HandName } from './hand-rests';
 
 export const PLANTED_PARTS = ['leftHeel', 'leftToe', 'rightHeel', 'rightToe', 'leftHand', 'rightHand'] as const;
 export type PlantedPart = (typeof PLANTED_PARTS)[number];
+/** What each is called in a sentence. */
+export const PART_WORDS: Record<PlantedPart, string> = {
+  leftHeel: 'left heel',
+  leftToe: 'left ball',
+  rightHeel: 'right heel',
+  rightToe: 'right ball',
+  leftHand: 'left hand',
+  rightHand: 'right hand',
+};
 
 /** A span in which a heel, the ball of a foot or a hand stays put: data, stored with the take. */
 export const Plant = z.object({
-  /** Lasts as long as it does; given by `withIds` where it has none. */
-  id: z.string().min(1).max(60).optional(),
   part: z.enum(PLANTED_PARTS),
-  /** Frames from … until − 1, of the take. */
-  from: z.number().int().min(0),
-  until: z.number().int().min(1),
+  /** Frames from … until − 1. */
+  from: z.number().int(),
+  until: z.number().int(),
   /** Frames over which it takes hold before and lets go after. */
   ease: z.number().int().min(0).max(60).default(4),
   /** Where it stays, metres; null takes the middle of where it was, for feet on the floor or on the thing they stood on. */
@@ -24,7 +31,7 @@ export const Plant = z.object({
 export type Plant = z.infer<typeof Plant>;
 
 /** Plants as far as they lie within a take; those outside are left out. */
-export const plantsWithin = (plants: readonly Plant[], frames: number): Plant[] =>
+export const plantsWithin = <T extends Plant>(plants: readonly T[], frames: number): T[] =>
   plants.flatMap((plant) => {
     const [from, until] = [Math.max(0, plant.from), Math.min(frames, plant.until)];
     return until > from ? [{ ...plant, from, until }] : [];

@@ -11,6 +11,7 @@ export const BODY_PARTS = [
   'rightHand',
   'leftLeg',
   'rightLeg',
+  'face',
 ] as const;
 export type BodyPart = (typeof BODY_PARTS)[number];
 

@@ -3,8 +3,16 @@ import type { quat } from 'gl-matrix';
 import { multiply, rotate } from './flat-turns';
 import type { Skeleton } from './skeleton';
 
+/** A value for each frame that is no joint: how far the jaw opens, where the eyes look. */
+export interface Curve {
+  /** With a dot after the part of the body: `face.jawOpen`. */
+  readonly name: string;
+  /** One value for each frame. */
+  readonly values: Float32Array;
+}
+
 /**
- * A motion: for each joint a column of local rotations, and the path of the root.
+ * A motion: for each joint a column of local rotations, the path of the root, and curves. What treats all of these alike goes by `motionColumns`.
  *
  * `rotations` holds joints × frames × 4, the quaternion (x, y, z, w) of joint j in frame f at
  * `(j * frames + f) * 4`. `root` holds frames × 3: where the root joint is, metres.
@@ -16,6 +24,7 @@ export interface Motion {
   readonly frames: number;
   readonly rotations: Float32Array;
   readonly root: Float32Array;
+  readonly curves: readonly Curve[];
 }
 
 /** A motion that stands in the rest pose throughout. */
@@ -25,12 +34,13 @@ export function restMotion(skeleton: Skeleton, frames: number, rate: number): Mo
   for (let i = 3; i < rotations.length; i += 4) rotations[i] = 1;
   const root = new Float32Array(frames * 3);
   for (let frame = 0; frame < frames; frame++) root.set(skeleton.joints[0].offset, frame * 3);
-  return { skeleton, rate, frames, rotations, root };
+  return { skeleton, rate, frames, rotations, root, curves: [] };
 }
 
 /** A copy whose columns may be changed without touching the first. */
 export function copyMotion(motion: Motion): Motion {
-  return { ...motion, rotations: motion.rotations.slice(), root: motion.root.slice() };
+  const curves = motion.curves.map(({ name, values }) => ({ name, values: values.slice() }));
+  return { ...motion, rotations: motion.rotations.slice(), root: motion.root.slice(), curves };
 }
 
 export function readRotation(motion: Motion, joint: number, frame: number, out: quat): quat {

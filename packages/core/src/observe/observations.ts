@@ -43,11 +43,23 @@ export function emptyObservations(
   };
 }
 
+/** Columns that are stored and fetched together: what is drawn over the picture, what only the solve needs, hands, face, depths. */
+export const OBSERVATION_GROUPS = ['body', 'space', 'hands', 'face', 'depth'] as const;
+export type ObservationGroup = (typeof OBSERVATION_GROUPS)[number];
+
 /** One column of numbers: `width` values for each frame. */
 export interface ObservationColumn {
   name: string;
   width: number;
   data: Float32Array;
+}
+
+/** The group that a column belongs to. */
+export function groupOf(column: string): ObservationGroup {
+  if (column === 'depth') return 'depth';
+  if (column === 'world' || column === 'sway') return 'space';
+  if (column.startsWith('face.')) return 'face';
+  return column.includes('Hand.') ? 'hands' : 'body';
 }
 
 /** All columns in a fixed order: what storing, cutting and joining go over. */

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { alignSigns, copyMotion, type Motion } from '../motion/motion';
 import { runsWhere, type Run } from '../signal/runs';
-import { bridgeSpan } from '../signal/bridge';
+import { bridgeSpan, bridgeValues } from '../signal/bridge';
 import type { Pass } from './pass';
 
 const Options = z.object({
@@ -21,8 +21,10 @@ export const fillGaps: Pass<z.infer<typeof Options>> = {
     const gaps = bridged ? gapsOf(bridged).filter(([from, until]) => until - from <= longest * motion.rate) : [];
     if (gaps.length === 0) return motion;
     const out = copyMotion(motion);
-    for (const [from, until] of gaps)
+    for (const [from, until] of gaps) {
       for (let joint = -1; joint < motion.skeleton.joints.length; joint++) bridgeSpan(out, joint, from, until);
+      for (const { values } of out.curves) bridgeValues(values, from, until);
+    }
     alignSigns(out);
     return out;
   },

@@ -12,6 +12,7 @@ export const hipHeight: Pass<z.infer<typeof Options>> = {
   title: 'Height of the hips',
   about: 'Lifts or lowers the whole body. Planted feet stay on the floor, the knees give way.',
   options: Options,
+  reach: () => 0,
   apply(motion: Motion, { lift }): Motion {
     if (lift === 0) return motion;
     const out = copyMotion(motion);

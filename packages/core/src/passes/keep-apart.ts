@@ -4,7 +4,7 @@ import { SIDES } from '../motion/humanoid';
 import { turnInWorld } from '../motion/limb-ik';
 import { alignSigns, copyMotion, emptyPose, poseAt, type Motion } from '../motion/motion';
 import { chainOf, jointIndex } from '../motion/skeleton';
-import { gaussianColumns } from '../signal/gaussian';
+import { gaussianColumns, gaussianReach } from '../signal/gaussian';
 import type { Pass } from './pass';
 
 const Options = z.object({
@@ -73,6 +73,7 @@ export const keepApart: Pass<z.infer<typeof Options>> = {
   title: 'Keep arms out of the body',
   about: 'Turns the upper arms out where a forearm runs through the trunk.',
   options: Options,
+  reach: (_, rate) => gaussianReach(SPREAD * rate),
   apply(motion: Motion, { girth }): Motion {
     const found = crossings(motion, girth / 100);
     const out = copyMotion(motion);

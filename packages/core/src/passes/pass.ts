@@ -28,6 +28,11 @@ export interface Pass<Options> {
   readonly options: z.ZodType<Options>;
   /** Changes the number of frames or their rate: comes after all others, and knows no range and no parts. */
   readonly timing?: boolean;
+  /**
+   * How many frames beside a changed frame change with it, at most. Left out, all of them may.
+   * @param rate frames a second.
+   */
+  readonly reach?: (options: Options, rate: number) => number;
   /** Of a pass that changes the timing: how many frames of which rate it makes of so many. */
   readonly length?: (motion: MotionLength, options: Options) => MotionLength;
   /** Pure: same input, same output, the input is left alone. */

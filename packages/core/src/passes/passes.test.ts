@@ -7,7 +7,6 @@ import { findPops } from './find-pops';
 import { crossings } from './keep-apart';
 import { NO_CONTEXT } from './pass';
 import { PASSES, passNamed } from './registry';
-import { NO_EDITS, TakeEdits, TakeEvaluator } from './take-edits';
 
 const apply = (name: string, motion: Motion, options: object = {}, context = NO_CONTEXT): Motion =>
   passNamed(name).apply(motion, passNamed(name).options.parse(options), context);
@@ -212,35 +211,5 @@ describe('smoothing', () => {
     const shaking = (m: Motion): number =>
       Math.max(...Array.from({ length: 20 }, (_, i) => Math.abs(angle(m, i + 11) - angle(m, i + 10))));
     expect(shaking(soft)).toBeLessThan(shaking(beat) / 3);
-  });
-});
-
-describe('what is laid over a take', () => {
-  const solved = { motion, bridged: new Uint8Array(90), contacts: null };
-  const edits = (...passes: object[]): TakeEdits => TakeEdits.parse({ passes });
-
-  it('is nothing at first', () => {
-    expect(new TakeEvaluator(solved).evaluate(NO_EDITS)).toBe(motion);
-  });
-
-  it('is evaluated anew only from the change on', () => {
-    const evaluator = new TakeEvaluator(solved);
-    const [smooth, lift] = [{ pass: 'smooth' }, (cm: number) => ({ pass: 'hip-height', options: { lift: cm } })];
-    const first = evaluator.evaluate(edits(smooth, lift(3)));
-    expect(evaluator.ran).toBe(3);
-    const second = evaluator.evaluate(edits(smooth, lift(5)));
-    expect(evaluator.ran).toBe(2);
-    expect(second.root[4] - first.root[4]).toBeCloseTo(0.02, 4);
-    expect(evaluator.evaluate(edits(smooth, lift(5)))).toBe(second);
-    expect(evaluator.ran).toBe(0);
-  });
-
-  it('keeps passes that change the timing for the end', () => {
-    const out = new TakeEvaluator(solved).evaluate({
-      ...edits({ pass: 'resample', options: { rate: 15 } }, { pass: 'hip-height', options: { lift: 10 } }),
-      plants: [{ part: 'leftToe', from: 60, until: 80, ease: 0, place: null }],
-    });
-    expect([out.frames, out.rate]).toEqual([45, 15]);
-    expect(out.root[4]).toBeGreaterThan(motion.root[7]);
   });
 });

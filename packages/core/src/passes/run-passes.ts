@@ -1,24 +1,21 @@
 import { z } from 'zod';
 import { quat } from 'gl-matrix';
-import { BODY_PARTS, bodyPartOf } from '../motion/body-parts';
-import { alignSigns, copyMotion, readRotation, writeRotation, type Motion } from '../motion/motion';
+import { BODY_PARTS, type BodyPart } from '../motion/body-parts';
+import { motionColumns } from '../motion/columns';
+import { alignSigns, copyMotion, type Motion } from '../motion/motion';
+import { sharedRun, widenRun, type Run } from '../signal/runs';
 import { NO_CONTEXT, type PassContext } from './pass';
 import { passNamed } from './registry';
 
-/** One entry of a take's list of passes: data, stored with the take. */
+/** A pass with its options and where it counts: data, stored with the take. */
 export const PassStep = z.object({
-  /** Lasts as long as it does; given by `withIds` where it has none. */
-  id: z.string().min(1).max(60).optional(),
   pass: z.string(),
   options: z.record(z.string(), z.unknown()).default({}),
   muted: z.boolean().default(false),
   /** 0 leaves the motion as it is, 1 takes the result whole. */
   strength: z.number().min(0).max(1).default(1),
   /** Frames from … until − 1; null is the whole take. */
-  range: z
-    .tuple([z.number().int().min(0), z.number().int().min(0)])
-    .nullable()
-    .default(null),
+  range: z.tuple([z.number().int(), z.number().int()]).nullable().default(null),
   /** Frames over which the result comes in and goes out beside the range. */
   ease: z.number().int().min(0).max(120).default(5),
   /** null is the whole body. */
@@ -35,14 +32,20 @@ export function runPasses(motion: Motion, steps: readonly PassStep[], context: P
   return steps.reduce((current, step) => runPass(current, step, context), motion);
 }
 
-/** Runs one step of the list. */
-export function runPass(motion: Motion, step: PassStep, context: PassContext): Motion {
+/**
+ * Runs one step of the list.
+ * @param at frame of the take that the motion begins with, where it is a part of it: the step's range counts the take's frames.
+ */
+export function runPass(motion: Motion, step: PassStep, context: PassContext, at = 0): Motion {
   if (step.muted || step.strength === 0) return motion;
   const pass = passNamed(step.pass);
   const result = pass.apply(motion, pass.options.parse(step.options), context);
   if (result === motion || pass.timing) return result;
   if (step.strength === 1 && step.range === null && step.parts === null) return result;
-  const shares = Float64Array.from({ length: motion.frames }, (_, frame) => step.strength * rangeShare(step, frame));
+  const shares = Float64Array.from(
+    { length: motion.frames },
+    (_, frame) => step.strength * rangeShare(step, frame + at),
+  );
   return blendMotions(motion, result, shares, (part) => step.parts === null || step.parts.includes(part));
 }
 
@@ -50,7 +53,7 @@ export function runPass(motion: Motion, step: PassStep, context: PassContext): M
  * Checks that every step names a pass and that its options fit.
  * @throws Error with a sentence.
  */
-export function checkSteps(steps: readonly PassStep[]): void {
+export function checkSteps(steps: readonly Pick<PassStep, 'pass' | 'options'>[]): void {
   for (const { pass: name, options } of steps) {
     const pass = passNamed(name);
     const unknown = Object.keys(options).find(
@@ -65,9 +68,17 @@ export function checkSteps(steps: readonly PassStep[]): void {
   }
 }
 
+/** The frames that a step may change: its range with the ease beside it; null where it changes none. */
+export function framesOf({ muted, strength, range, ease }: PassStep, frames: number): Run | null {
+  if (muted || strength === 0) return null;
+  if (range === null) return [0, frames];
+  return range[1] > range[0] ? sharedRun(widenRun(range, ease), [0, frames]) : null;
+}
+
 /** 1 within the range, falling to 0 over the ease beside it. */
 function rangeShare({ range, ease }: PassStep, frame: number): number {
   if (!range) return 1;
+  if (range[1] <= range[0]) return 0;
   const outside = Math.max(range[0] - frame, frame - (range[1] - 1), 0);
   if (outside === 0) return 1;
   const t = Math.min(1, outside / (ease + 1));
@@ -83,23 +94,32 @@ export function blendMotions(
   a: Motion,
   b: Motion,
   shares: ArrayLike<number>,
-  chosen: (part: ReturnType<typeof bodyPartOf>) => boolean,
+  chosen: (part: BodyPart) => boolean,
 ): Motion {
   const out = copyMotion(a);
   const [from, to]: [quat, quat] = [
     [0, 0, 0, 1],
     [0, 0, 0, 1],
   ];
-  a.skeleton.joints.forEach((joint, j) => {
-    if (!chosen(bodyPartOf(joint.name))) return;
+  const [first, second] = [motionColumns(a), motionColumns(b)];
+  motionColumns(out).forEach(({ part, width, data }, i) => {
+    if (!chosen(part)) return;
+    const [one, two] = [first[i].data, second[i].data];
     for (let frame = 0; frame < a.frames; frame++) {
-      if (shares[frame] === 0) continue;
-      quat.slerp(from, readRotation(a, j, frame, from), readRotation(b, j, frame, to), shares[frame]);
-      writeRotation(out, j, frame, from);
+      const [at, share] = [frame * width, shares[frame]];
+      if (share === 0) continue;
+      if (width !== 4) {
+        for (let k = at; k < at + width; k++) data[k] += (two[k] - one[k]) * share;
+        continue;
+      }
+      for (let k = 0; k < 4; k++) {
+        from[k] = one[at + k];
+        to[k] = two[at + k];
+      }
+      quat.slerp(from, from, to, share);
+      for (let k = 0; k < 4; k++) data[at + k] = from[k];
     }
   });
-  if (chosen('root'))
-    for (let i = 0; i < out.root.length; i++) out.root[i] += (b.root[i] - a.root[i]) * shares[Math.floor(i / 3)];
   alignSigns(out);
   return out;
 }

@@ -9,7 +9,7 @@ describe('smoothing', () => {
   it('leaves the input alone and keeps turns at length one', () => {
     const motion = exampleMotion(40);
     const copy = motion.rotations.slice();
-    const out = smooth.apply(motion, { joints: 0.08, root: 0.1, gestures: false }, NO_CONTEXT);
+    const out = smooth.apply(motion, { joints: 0.08, root: 0.1, face: 0, gestures: false }, NO_CONTEXT);
     expect(motion.rotations).toEqual(copy);
     const turn = quat.create();
     for (let f = 0; f < 40; f++) expect(quat.length(readRotation(out, 3, f, turn))).toBeCloseTo(1, 5);
@@ -19,7 +19,7 @@ describe('smoothing', () => {
     const motion = exampleMotion(30);
     expect(
       farthest(
-        worldPositions(smooth.apply(motion, { joints: 0, root: 0, gestures: false }, NO_CONTEXT)),
+        worldPositions(smooth.apply(motion, { joints: 0, root: 0, face: 0, gestures: false }, NO_CONTEXT)),
         worldPositions(motion),
       ),
     ).toBeLessThan(1e-6);
@@ -40,7 +40,7 @@ describe('smoothing', () => {
           quat.setAxisAngle(quat.create(), [1, 0, 0], f % 2 ? 0.05 : -0.05),
         ),
       );
-    const out = smooth.apply(motion, { joints: 0.05, root: 0, gestures: false }, NO_CONTEXT);
+    const out = smooth.apply(motion, { joints: 0.05, root: 0, face: 0, gestures: false }, NO_CONTEXT);
     const far = (columns: Float32Array): number => {
       let sum = 0;
       for (let i = 5 * 240 + 40; i < 6 * 240 - 40; i++) sum += Math.abs(columns[i] - clean[i]);
@@ -59,7 +59,7 @@ describe('smoothing', () => {
   });
 
   it('has a default for every option and refuses nonsense', () => {
-    expect(smooth.options.parse({})).toEqual({ joints: 0.04, root: 0.06, gestures: true });
+    expect(smooth.options.parse({})).toEqual({ joints: 0.04, root: 0.06, face: 0, gestures: true });
     expect(() => smooth.options.parse({ joints: -1 })).toThrow();
   });
 });

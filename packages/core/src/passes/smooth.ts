@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { alignSigns, copyMotion, type Motion } from '../motion/motion';
-import { gaussianColumns, normaliseQuaternions } from '../signal/gaussian';
+import { gaussianColumns, gaussianReach, normaliseQuaternions } from '../signal/gaussian';
 import { neverTurns, turnBetween } from '../signal/joint-columns';
 import type { Pass } from './pass';
 
 const Options = z.object({
   joints: z.number().min(0).max(0.3).default(0.04).meta({ title: 'Joints', unit: 's', step: 0.01 }),
   root: z.number().min(0).max(0.5).default(0.06).meta({ title: 'Path', unit: 's', step: 0.01 }),
+  face: z.number().min(0).max(0.3).default(0).meta({ title: 'Face', unit: 's', step: 0.01 }),
   gestures: z.boolean().default(true).meta({ title: 'Leave fast gestures alone' }),
 });
 
@@ -18,13 +19,16 @@ const FAST = 2.5;
  * deviations in seconds. Turns are averaged as sign-aligned quaternions, which for the small
  * differences between neighbouring frames is the rotation mean to second order (F. L. Markley et
  * al., "Averaging quaternions", 2007). Fast gestures take part the less the faster the joint turns there,
- * by the speed of the smoothed motion, so that shake does not count as a gesture.
+ * by the speed of the smoothed motion, so that shake does not count as a gesture. Curves of the face have a width of their own:
+ * a blink is over within a few frames.
  */
 export const smooth: Pass<z.infer<typeof Options>> = {
   name: 'smooth',
   title: 'Smooth',
   about: 'Takes out shake evenly. Too much of it also calms the acting.',
   options: Options,
+  reach: ({ joints, root, face }, rate) =>
+    Math.max(gaussianReach(joints * rate) + 1, gaussianReach(root * rate), gaussianReach(face * rate)),
   apply(motion: Motion, options): Motion {
     const out = copyMotion(motion);
     alignSigns(out);
@@ -34,6 +38,7 @@ export const smooth: Pass<z.infer<typeof Options>> = {
       const column = out.rotations.subarray(joint * length, (joint + 1) * length);
       const before = column.slice();
       column.set(normaliseQuaternions(gaussianColumns(column, 4, options.joints * motion.rate)));
+      keepStill(column, before, gaussianReach(options.joints * motion.rate));
       if (!options.gestures || options.joints === 0) continue;
       const speeds = Float32Array.from({ length: motion.frames }, (_, frame) => {
         const [a, b] = [Math.max(0, frame - 1), Math.min(motion.frames - 1, frame + 1)];
@@ -44,8 +49,25 @@ export const smooth: Pass<z.infer<typeof Options>> = {
         for (let k = frame * 4; k < frame * 4 + 4; k++) column[k] = before[k] + (column[k] - before[k]) * share;
       }
       normaliseQuaternions(column);
+      keepStill(column, before, gaussianReach(options.joints * motion.rate));
     }
     out.root.set(gaussianColumns(out.root, 3, options.root * motion.rate));
+    for (const { values } of out.curves) values.set(gaussianColumns(values, 1, options.face * motion.rate));
     return out;
   },
 };
+
+/** Where a joint does not turn within the reach of the smoothing, it stays as it was, to the bit. Changes the column in place. */
+function keepStill(column: Float32Array, before: Float32Array, reach: number): void {
+  const frames = column.length / 4;
+  const same = (frame: number): boolean =>
+    [0, 1, 2, 3].every((k) => before[frame * 4 + k] === before[frame * 4 - 4 + k]);
+  for (let from = 0; from < frames;) {
+    let until = from + 1;
+    while (until < frames && same(until)) until++;
+    const first = from === 0 ? 0 : from + reach;
+    const end = until === frames ? frames : until - reach;
+    if (end > first) column.set(before.subarray(first * 4, end * 4), first * 4);
+    from = until;
+  }
+}

@@ -25,6 +25,7 @@ export const swapSides: Pass<z.infer<typeof Options>> = {
   title: 'Swap left and right',
   about: 'For a range in which left and right were taken for each other.',
   options: Options,
+  reach: () => 0,
   apply(motion: Motion, { limbs }): Motion {
     const out = copyMotion(motion);
     const times = (...turns: quat[]): quat => turns.reduce((all, turn) => quat.multiply([0, 0, 0, 1], all, turn));

@@ -59,6 +59,15 @@ function bridgeRoot({ root, frames }: Motion, from: number, until: number): void
   }
 }
 
+/** Bridges a span of single values in a straight line, which leaves no range; at an end they are held. Changes the values in place. */
+export function bridgeValues(values: Float32Array, from: number, until: number): void {
+  const [a, b] = [from - 1, until];
+  if (a < 0 && b >= values.length) return;
+  const before = values[a < 0 ? b : a];
+  const after = values[b >= values.length ? a : b];
+  for (let frame = from; frame < until; frame++) values[frame] = before + ((after - before) * (frame - a)) / (b - a);
+}
+
 /** The turn from one rotation to the next as axis × angle, in the first one's own axes. */
 function logBetween(a: quat, b: quat): number[] {
   const d = quat.multiply([0, 0, 0, 1], quat.conjugate([0, 0, 0, 1], a), b);

@@ -10,7 +10,7 @@ export function gaussianColumns(values: Float32Array, width: number, sigma: numb
   const out = values.slice();
   if (!(sigma > 0.05)) return out;
   const count = values.length / width;
-  const radius = Math.ceil(sigma * 3);
+  const radius = gaussianReach(sigma);
   const kernel = Float64Array.from({ length: 2 * radius + 1 }, (_, i) => Math.exp(-0.5 * ((i - radius) / sigma) ** 2));
   const total = kernel.reduce((sum, value) => sum + value, 0);
   for (let k = 0; k < kernel.length; k++) kernel[k] /= total;
@@ -26,6 +26,9 @@ export function gaussianColumns(values: Float32Array, width: number, sigma: numb
   }
   return out;
 }
+
+/** Samples to either side that a smoothed one depends on: the kernel is cut at three standard deviations. @param sigma in samples. */
+export const gaussianReach = (sigma: number): number => (sigma > 0.05 ? Math.ceil(sigma * 3) : 0);
 
 /** The value of a sample that may lie beyond the ends. */
 function beyond(values: Float32Array, width: number, count: number, i: number, c: number): number {

@@ -12,3 +12,17 @@ export function runsWhere(frames: number, holds: (frame: number) => boolean, lea
   }
   return runs;
 }
+
+/** The shortest run that holds both; null stands for none. */
+export const joinRuns = (a: Run | null, b: Run | null): Run | null =>
+  a === null ? b : b === null ? a : [Math.min(a[0], b[0]), Math.max(a[1], b[1])];
+
+/** What two runs share; null where that is nothing. */
+export function sharedRun(a: Run | null, b: Run | null): Run | null {
+  if (a === null || b === null) return null;
+  const [from, until] = [Math.max(a[0], b[0]), Math.min(a[1], b[1])];
+  return until > from ? [from, until] : null;
+}
+
+/** A run with some frames more at both ends. */
+export const widenRun = ([from, until]: Run, by: number): Run => [from - by, until + by];

@@ -1,22 +1,17 @@
 import { quat } from 'gl-matrix';
+import { withFrames } from '../motion/columns';
 import { alignSigns, readRotation, writeRotation, type Motion } from '../motion/motion';
 import { neverTurns } from './joint-columns';
 
 /**
  * A motion sampled anew: turns by spherical interpolation between frames, the path by Catmull–Rom (E. Catmull,
- * R. Rom, 1974), which keeps its speed continuous.
+ * R. Rom, 1974), which keeps its speed continuous, curves straight, so that none leaves its range.
  * @param times source frames, may lie between frames; held at the ends.
  */
 export function sampleMotion(motion: Motion, times: ArrayLike<number>, rate: number): Motion {
   const frames = times.length;
   const joints = motion.skeleton.joints.length;
-  const out: Motion = {
-    skeleton: motion.skeleton,
-    rate,
-    frames,
-    rotations: new Float32Array(joints * frames * 4),
-    root: new Float32Array(frames * 3),
-  };
+  const out = withFrames(motion, frames, rate);
   const last = motion.frames - 1;
   const still = motion.skeleton.joints.map((_, joint) => neverTurns(motion, joint));
   const [a, b]: [quat, quat] = [
@@ -39,6 +34,10 @@ export function sampleMotion(motion: Motion, times: ArrayLike<number>, rate: num
       out.root[f * 3 + k] =
         t === 0 ? q : q + 0.5 * t * (r - p + t * (2 * p - 5 * q + 4 * r - s + t * (3 * (q - r) + s - p)));
     }
+    out.curves.forEach(({ values }, c) => {
+      const from = motion.curves[c].values;
+      values[f] = from[before] + t * (from[after] - from[before]);
+    });
   }
   alignSigns(out);
   return out;

@@ -108,7 +108,7 @@ const SMOOTHED = 0.4;
 function fitForRate(motion: Motion, rate: number): Motion {
   if (motion.rate < rate * 1.05) return motion;
   const seconds = SMOOTHED / rate;
-  return smooth.apply(motion, { joints: seconds, root: seconds, gestures: false }, NO_CONTEXT);
+  return smooth.apply(motion, { joints: seconds, root: seconds, face: 0, gestures: false }, NO_CONTEXT);
 }
 
 /** The recording on the body's skeleton, frame by frame. */

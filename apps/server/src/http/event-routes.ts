@@ -1,0 +1,119 @@
+import { and, eq, inArray } from 'drizzle-orm';
+import type { FastifyReply } from 'fastify';
+import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
+import { z } from 'zod';
+import type { ServerEvent } from '@merry-shadow/contracts/production';
+import { Changes, type Change } from '../database/changes';
+import { clips, runs, takes } from '../database/schema';
+import type { AppParts } from './app';
+import { clipView } from './clip-view';
+import { openProduction, productionNames, productionView, roomTrouble } from './production-view';
+import { takeViews } from './take-view';
+
+const Query = z.object({
+  /** Production that is open; the first one if left out. */
+  production: z.uuid().optional(),
+  /** Take that is open: it is told what the tracker sees. */
+  take: z.uuid().optional(),
+});
+
+/** How often it is looked whether there is room on the disk, and a line is sent so that nobody takes the silence for an end, milliseconds. */
+const LOOK_MS = 5000;
+
+interface Listener {
+  production: string;
+  take: string | undefined;
+  tell: (event: ServerEvent) => void;
+  reply: FastifyReply;
+}
+
+/**
+ * `/api/events`: what changes, as server-sent events (HTML standard). Each stream begins with everything that the lists show, also after a lost
+ * connection, so that nobody has to ask.
+ */
+export function eventRoutes({ connection: { db }, settings }: AppParts): FastifyPluginAsyncZod {
+  const listeners = new Set<Listener>();
+
+  async function tellAll(changes: Change[]): Promise<void> {
+    if (listeners.size === 0) return;
+    const ids = (kind: Change['kind']): string[] => changes.filter((item) => item.kind === kind).map(({ id }) => id);
+    const [clipIds, takeIds] = [ids('clip'), ids('take')];
+    if (ids('production').length > 0) {
+      const productions = await productionNames(db);
+      for (const { tell } of listeners) tell({ kind: 'productions', productions });
+    }
+    for (const { production, take, tell } of listeners) {
+      const within = eq(clips.productionId, production);
+      const [changedClips, changedTakes] = await Promise.all([
+        clipIds.length > 0
+          ? db
+              .select()
+              .from(clips)
+              .where(and(within, inArray(clips.id, clipIds)))
+          : [],
+        takeIds.length > 0 ? takeViews(db, and(within, inArray(takes.id, takeIds)) as ReturnType<typeof eq>) : [],
+      ]);
+      const there = new Set([...changedClips, ...changedTakes].map(({ id }) => id));
+      const gone = [...clipIds, ...takeIds].filter((id) => !there.has(id));
+      if (there.size + gone.length > 0)
+        tell({ kind: 'changed', clips: changedClips.map(clipView), takes: changedTakes, gone });
+      if (take && takeIds.includes(take)) tell(await previewOf(take));
+    }
+  }
+
+  async function previewOf(takeId: string): Promise<ServerEvent> {
+    const [run] = await db
+      .select({ preview: runs.preview })
+      .from(runs)
+      .where(and(eq(runs.takeId, takeId), eq(runs.state, 'running')));
+    return { kind: 'preview', takeId, preview: run?.preview ?? null };
+  }
+
+  /** Brings a listener to the newest state. */
+  async function tellWhole({ production, take, tell }: Listener): Promise<void> {
+    tell({ kind: 'all', production: await productionView(db, settings, production) });
+    if (take) tell(await previewOf(take));
+  }
+
+  return async (app) => {
+    const failed = (error: Error): void => app.log.error(error);
+    /** Who can't be told is let go: the page comes back and begins anew. */
+    const letGo = (error: Error): void => {
+      failed(error);
+      for (const { reply } of listeners) reply.raw.destroy();
+    };
+    const changes = new Changes(
+      settings.database,
+      (list) => void tellAll(list).catch(letGo),
+      () => void Promise.all([...listeners].map(tellWhole)).catch(letGo),
+      failed,
+    );
+    let trouble: string | null = null;
+    const look = async (): Promise<void> => {
+      const now = await roomTrouble(settings);
+      for (const { tell, reply } of listeners) {
+        if (now !== trouble) tell({ kind: 'trouble', trouble: now });
+        reply.raw.write(':\n\n');
+      }
+      trouble = now;
+    };
+    const timer = setInterval(() => void look().catch(failed), LOOK_MS);
+    app.addHook('onReady', () => changes.listen());
+    app.addHook('preClose', async () => {
+      clearInterval(timer);
+      for (const { reply } of listeners) reply.raw.end();
+      await changes.close();
+    });
+
+    app.get('/api/events', { schema: { querystring: Query } }, async ({ query }, reply) => {
+      const production = (await openProduction(db, query.production)).id;
+      const { raw } = reply.hijack();
+      raw.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store' });
+      const tell = (event: ServerEvent): void => void raw.write(`data: ${JSON.stringify(event)}\n\n`);
+      const listener = { production, take: query.take, tell, reply };
+      listeners.add(listener);
+      raw.on('close', () => listeners.delete(listener));
+      await tellWhole(listener).catch(letGo);
+    });
+  };
+}

@@ -1,0 +1,51 @@
+import { asc, eq } from 'drizzle-orm';
+import type { ProductionName, ProductionView } from '@merry-shadow/contracts/production';
+import type { Database } from '../database/connect';
+import { clips, productions } from '../database/schema';
+import { freeBytes, NoRoomError } from '../media/room';
+import type { Settings } from '../settings';
+import { clipView } from './clip-view';
+import { AppError } from './errors';
+import { takeViews } from './take-view';
+
+/** All productions, oldest first. */
+export async function productionNames(db: Database): Promise<ProductionName[]> {
+  const rows = await db.select().from(productions).orderBy(asc(productions.createdAt), asc(productions.id));
+  return rows.map(({ id, name, putAwayAt }) => ({ id, name, putAway: putAwayAt !== null }));
+}
+
+/**
+ * The production that is asked for; without one the first that is not put away. One is made where there is none.
+ * @throws AppError when it is not there.
+ */
+export async function openProduction(db: Database, wanted: string | undefined): Promise<ProductionName> {
+  const names = await productionNames(db);
+  const found = wanted
+    ? names.find(({ id }) => id === wanted)
+    : (names.find(({ putAway }) => !putAway) ?? (await addProduction(db, 'First production')));
+  if (!found) throw new AppError('PRODUCTION_NOT_FOUND');
+  return found;
+}
+
+export async function addProduction(db: Database, name: string): Promise<ProductionName> {
+  const [{ id }] = await db.insert(productions).values({ name }).returning();
+  return { id, name, putAway: false };
+}
+
+/** Everything that the lists show. */
+export async function productionView(db: Database, settings: Settings, wanted?: string): Promise<ProductionView> {
+  const { id } = await openProduction(db, wanted);
+  const [names, rows, takes, trouble] = await Promise.all([
+    productionNames(db),
+    db.select().from(clips).where(eq(clips.productionId, id)).orderBy(clips.createdAt),
+    takeViews(db, eq(clips.productionId, id)),
+    roomTrouble(settings),
+  ]);
+  return { id, productions: names, clips: rows.map(clipView), takes, trouble };
+}
+
+/** What holds up all work, as a sentence. */
+export async function roomTrouble({ data, room }: Settings): Promise<string | null> {
+  const free = await freeBytes(data).catch(() => Infinity);
+  return free < room ? new NoRoomError(data, room, free).message : null;
+}

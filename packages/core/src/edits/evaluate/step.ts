@@ -1,0 +1,24 @@
+import type { Motion } from '../../motion/motion';
+import type { Run } from '../../signal/runs';
+
+/** A step of the evaluation. It tells how far changes reach, so that only frames that may be different are evaluated again. */
+export interface Step {
+  /** Lasts over changes, so that the step's last result is found again. */
+  id: string;
+  /** All that the step is made from; equal keys do the same. */
+  key: string;
+  /** Frames that it may change; null for none. All others are as they come in. */
+  frames: Run | null;
+  /** Which frames of its input it looks at for some frames of its result. */
+  needs: (wanted: Run) => Run;
+  /** Which frames of its result may be different when some frames of its input are. */
+  affects: (changed: Run) => Run;
+  /** Frames whose result may be different from that of the same step as it was before. */
+  changedFrom: (before: Step) => Run | null;
+  /**
+   * Evaluates some frames.
+   * @param input a part of the motion that holds all that `needs` tells. @param at its first frame.
+   * @param wanted frames of the take. @returns these frames alone.
+   */
+  run: (input: Motion, at: number, wanted: Run) => Motion;
+}

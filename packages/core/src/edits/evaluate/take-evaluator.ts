@@ -1,0 +1,150 @@
+import { copyMotion, type Motion } from '../../motion/motion';
+import { checkResultLength, type TimedStep } from '../../passes/result-size';
+import type { MotionLength } from '../../passes/pass';
+import { passNamed } from '../../passes/registry';
+import { joinRuns, sharedRun, type Run } from '../../signal/runs';
+import { differingFrames, pasteMotion, sliceMotion } from '../../signal/slice-motion';
+import type { SolvedTake } from '../../solve/solve-take';
+import { foundPlants, plantsOf, type HeldPlant } from '../plants-of';
+import { recordsOf } from '../registry';
+import { NO_EDITS, type TakeEdits } from '../take-edits';
+import { passStep } from './pass-step';
+import { plantsStep } from './plants-step';
+import type { Step } from './step';
+
+/** What an evaluation begins with. */
+export type Evaluated = Pick<SolvedTake, 'motion' | 'bridged' | 'contacts'>;
+
+/** A step with its last result; nothing where that was not kept. */
+interface Kept {
+  step: Step;
+  input: Motion | null;
+  result: Motion | null;
+}
+
+/** Bytes of results that are kept, so that long takes with many steps fit. */
+const MOST_BYTES = 256e6;
+
+/**
+ * Evaluates a take with what was laid over it, stage by stage: passes in their order, then plants, then the timing. The result of each step is
+ * kept: after a change only frames that it may have changed are evaluated again, with the same result to the bit as evaluating all.
+ */
+export class TakeEvaluator {
+  private kept: Kept[] = [];
+  /** Frames that the last evaluation ran, summed over its steps. */
+  framesRun = 0;
+
+  constructor(private readonly solved: Evaluated) {}
+
+  /** The plants that hold, in frames of the take. */
+  plants(edits: TakeEdits): HeldPlant[] {
+    return plantsOf(edits, foundPlants(this.solved.contacts, 0));
+  }
+
+  /**
+   * The motion in the take's own time: without what changes the timing. Motions that were given out before are left alone.
+   * @throws Error when a record names no pass or its options don't fit.
+   */
+  untimed(edits: TakeEdits): Motion {
+    const steps = this.steps(edits);
+    this.framesRun = 0;
+    const before = new Map(this.kept.map((kept) => [kept.step.id, kept]));
+    const unchanged = this.unchanged(steps);
+    const kept = this.kept.slice(0, unchanged);
+    let motion = kept.at(-1)?.result ?? this.solved.motion;
+    for (const step of steps.slice(unchanged)) {
+      const result = this.update(step, motion, before.get(step.id));
+      kept.push({ step, input: motion, result });
+      motion = result;
+    }
+    this.kept = bounded(kept);
+    return motion;
+  }
+
+  /** One frame of the motion in the take's own time, evaluated alone: for what is being dragged. Nothing is kept of it. */
+  frameAt(edits: TakeEdits, frame: number): Motion {
+    const steps = this.steps(edits);
+    const unchanged = this.unchanged(steps);
+    const from = this.kept[unchanged - 1]?.result ?? this.solved.motion;
+    const rest = steps.slice(unchanged);
+    // From the wanted frame back: what each step needs of the one before.
+    const wanted: Run[] = [[frame, frame + 1]];
+    for (const step of [...rest].reverse())
+      wanted.unshift(sharedRun(step.frames, wanted[0]) ? step.needs(wanted[0]) : wanted[0]);
+    return rest.reduce(
+      (motion, step, i) => this.ran(step, motion, wanted[i][0], wanted[i + 1]),
+      sliceMotion(from, ...wanted[0]),
+    );
+  }
+
+  /** How long the motion is that is exported. @throws ResultTooLongError when the timing would make far more frames than there are. */
+  exportLength(edits: TakeEdits): MotionLength {
+    return checkResultLength(this.solved.motion, timingOf(edits));
+  }
+
+  private steps(edits: TakeEdits): Step[] {
+    const { motion, bridged } = this.solved;
+    const { frames, rate } = motion;
+    const passes = recordsOf(edits.records, 'pass').filter(({ muted }) => !muted);
+    return [
+      ...passes.map((record) => passStep(record, frames, rate, bridged)),
+      plantsStep(this.plants(edits), frames, rate),
+    ];
+  }
+
+  /** How many steps from the first on are as they were, up to the last one whose result is kept. */
+  private unchanged(steps: readonly Step[]): number {
+    let [known, i] = [0, 0];
+    for (; i < steps.length && this.kept[i]?.step.key === steps[i].key; i++) if (this.kept[i].result) known = i + 1;
+    return known;
+  }
+
+  /** A step's result for a whole motion, with frames of its last result where these still stand. */
+  private update(step: Step, input: Motion, before: Kept | undefined): Motion {
+    let [base, span]: [Motion, Run | null] = [input, step.frames];
+    if (before?.input && before.result) {
+      base = before.result;
+      const came = differingFrames(before.input, input);
+      const own = before.step.key === step.key ? null : step.changedFrom(before.step);
+      span = joinRuns(joinRuns(came, own), came && sharedRun(step.affects(came), step.frames));
+    }
+    if (span === null) return base;
+    const out = copyMotion(base);
+    if (base !== input) pasteMotion(out, sliceMotion(input, ...span), span[0]);
+    const own = sharedRun(step.frames, span);
+    if (own) {
+      const needed = step.needs(own);
+      pasteMotion(out, this.ran(step, sliceMotion(input, ...needed), needed[0], own), own[0]);
+    }
+    return out;
+  }
+
+  /** A step's result for some frames. @param at the first frame of the input. */
+  private ran(step: Step, input: Motion, at: number, wanted: Run): Motion {
+    if (!sharedRun(step.frames, wanted)) return sliceMotion(input, wanted[0] - at, wanted[1] - at);
+    this.framesRun += wanted[1] - wanted[0];
+    return step.run(input, at, wanted);
+  }
+}
+
+/** The same steps, without the results of the first ones where all together would be too many bytes. */
+function bounded(kept: Kept[]): Kept[] {
+  const size = kept.reduce((most, { result }) => Math.max(most, result?.rotations.byteLength ?? 0), 1);
+  const most = Math.max(2, Math.floor(MOST_BYTES / size));
+  const first = Math.max(0, kept.length - most);
+  return kept.map((item, i) =>
+    i < first ? { ...item, input: null, result: null } : i === first && first > 0 ? { ...item, input: null } : item,
+  );
+}
+
+const timingOf = ({ records }: TakeEdits): TimedStep[] => recordsOf(records, 'timing').filter(({ muted }) => !muted);
+
+/** A take's motion as it leaves the house: edits and timing. */
+export function finishedMotion(solved: Evaluated, edits: TakeEdits = NO_EDITS): Motion {
+  const evaluator = new TakeEvaluator(solved);
+  evaluator.exportLength(edits);
+  return timingOf(edits).reduce((motion, { pass: name, options }) => {
+    const pass = passNamed(name);
+    return pass.apply(motion, pass.options.parse(options), { bridged: null });
+  }, evaluator.untimed(edits));
+}
