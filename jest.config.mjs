@@ -3,7 +3,7 @@ export default {
   testMatch: ['<rootDir>/packages/**/*.test.ts', '<rootDir>/apps/**/*.test.ts', '<rootDir>/tools/**/*.test.ts'],
   testEnvironment: '<rootDir>/tools/jest-environment.mjs',
   transform: { '^.+\\.(t|j|mj)s$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'commonjs' } }] },
-  transformIgnorePatterns: ['/node_modules/(?!(three|@gltf-transform|property-graph)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(three|@gltf-transform|property-graph|pinia|d3-[a-z-]+|nostics|internmap|@vueuse|tinykeys|nanoid)/)'],
   moduleFileExtensions: ['ts', 'mjs', 'js', 'json', 'node'],
   modulePathIgnorePatterns: ['<rootDir>/.data', '<rootDir>/apps/web/dist'],
   testTimeout: 60000,

@@ -1,4 +1,4 @@
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
 import { loadDemo } from './load-demo';
 import { startProduct } from './stage';
 
@@ -34,7 +34,7 @@ process.on('SIGHUP', () => void quit(0));
 try {
   const product = await startProduct(
     root,
-    option('--data') ?? join(root, '.data/demo'),
+    resolve(option('--data') ?? join(root, '.data/demo')),
     Number(option('--port') ?? 4860),
   );
   stopProduct = product.stop;

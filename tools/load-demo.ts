@@ -50,8 +50,15 @@ export async function untilCaptured(address: string): Promise<void> {
 export async function loadDemo(root: string, address: string): Promise<void> {
   const call = callsTo(address);
   const production = (): Promise<ProductionView> => call('/api/production');
-  if ((await production()).clips.length > 0) return;
+  const { id, clips } = await production();
+  if (clips.length > 0) return;
   process.stderr.write('Loading the demo production "Harbour Signals"\n');
+  const json = (method: string, body: object): RequestInit => ({
+    method,
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
+  await call(`/api/productions/${id}`, json('PATCH', { name: 'Harbour Signals' }));
   for (const { file } of DEMO) {
     const form = new FormData();
     form.append('file', new Blob([await readFile(join(root, 'demo/clips', file))]), basename(file));
@@ -69,11 +76,6 @@ export async function loadDemo(root: string, address: string): Promise<void> {
     const first = view.takes.find((item) => item.clipId === clip?.id);
     if (!clip?.facts || !first)
       throw new Error(`The demo clip ${file} could not be prepared: ${clip?.problem ?? 'no reason given'}`);
-    const json = (method: string, body: object): RequestInit => ({
-      method,
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(body),
-    });
     for (const [i, { name, settings }] of takes.entries()) {
       const id =
         i === 0

@@ -3,13 +3,22 @@ import {
   PhCheck,
   PhFilmSlate,
   PhHardDrives,
+  PhKeyboard,
+  PhMagnifyingGlass,
   PhMoon,
   PhPersonSimpleWalk,
   PhSun,
   PhWarning,
   PhWebcam,
 } from '@phosphor-icons/vue';
+import { useEventListener } from '@vueuse/core';
 import { onMounted, onUnmounted } from 'vue';
+import CommandPalette from './commands/CommandPalette.vue';
+import { provideCommands, useCommands } from './commands/commands-store';
+import KeySheet from './commands/KeySheet.vue';
+import { router } from './router';
+import { houseCommands } from './shell/house-commands';
+import ProductionMenu from './shell/ProductionMenu.vue';
 import { useProduction } from './stores/production';
 import { useSaving } from './stores/saving';
 import { useNight } from './theme/night';
@@ -17,8 +26,15 @@ import { useNight } from './theme/night';
 const night = useNight();
 const production = useProduction();
 const saving = useSaving();
-onMounted(() => production.watch());
-onUnmounted(() => production.unwatch());
+const commands = useCommands();
+provideCommands(houseCommands(router));
+const hint = (id: string): string => {
+  const command = commands.find(id);
+  return command ? commands.hint(command) : '';
+};
+useEventListener(window, 'keydown', commands.press);
+onMounted(() => production.listen());
+onUnmounted(() => production.unlisten());
 </script>
 
 <template>
@@ -27,6 +43,7 @@ onUnmounted(() => production.unwatch());
       <RouterLink to="/footage" class="name"
         ><img src="/lamp.svg" alt="" width="28" height="28" />Merry Shadow</RouterLink
       >
+      <ProductionMenu />
       <nav aria-label="Rooms">
         <RouterLink to="/footage"><PhFilmSlate :size="18" weight="duotone" />Footage</RouterLink>
         <RouterLink to="/live"><PhWebcam :size="18" weight="duotone" />Live</RouterLink>
@@ -48,21 +65,38 @@ onUnmounted(() => production.unwatch());
           weight="bold"
         />{{ saving.words }}<template v-if="saving.state === 'refused'">: {{ saving.problem }}</template></span
       >
-      <button
-        class="lamp"
-        type="button"
-        :aria-label="night.night ? 'Turn the lights on' : 'Turn the lights down'"
-        @click="night.toggle()"
-      >
-        <PhSun v-if="night.night" :size="20" weight="duotone" /><PhMoon v-else :size="20" weight="duotone" />
-      </button>
+      <div class="tools">
+        <el-button
+          text
+          circle
+          :title="hint('house.palette')"
+          aria-label="Find a command"
+          @click="commands.run('house.palette')"
+          ><PhMagnifyingGlass :size="20" weight="duotone"
+        /></el-button>
+        <el-button text circle :title="hint('house.keys')" aria-label="Keys" @click="commands.run('house.keys')"
+          ><PhKeyboard :size="20" weight="duotone"
+        /></el-button>
+        <el-button
+          text
+          circle
+          :title="hint('house.light')"
+          :aria-label="night.night ? 'Turn the lights on' : 'Turn the lights down'"
+          @click="night.toggle()"
+          ><PhSun v-if="night.night" :size="20" weight="duotone" /><PhMoon v-else :size="20" weight="duotone"
+        /></el-button>
+      </div>
     </header>
     <main>
       <p v-if="production.trouble" class="trouble" role="alert">
         <PhHardDrives :size="20" weight="duotone" />{{ production.trouble }}
       </p>
-      <RouterView v-slot="{ Component, route }"><component :is="Component" :key="route.path" /></RouterView>
+      <RouterView v-slot="{ Component, route }"
+        ><component :is="Component" :key="`${production.id} ${route.path}`"
+      /></RouterView>
     </main>
+    <KeySheet />
+    <CommandPalette />
   </div>
 </template>
 
@@ -78,7 +112,7 @@ header {
   background: var(--sheet);
   border-bottom: 1px solid var(--edge);
   display: flex;
-  gap: 28px;
+  gap: 20px;
   padding: 0 20px;
 }
 
@@ -157,27 +191,19 @@ nav a.router-link-active {
   padding: 3px 10px;
 }
 
-.saving + .lamp {
+.tools {
+  align-items: center;
+  display: flex;
+  margin-left: auto;
+}
+
+.saving + .tools {
   margin-left: 0;
 }
 
-.lamp {
-  align-self: center;
-  background: none;
-  border: 0;
-  border-radius: 50%;
+.tools .el-button {
   color: var(--ink-soft);
-  cursor: pointer;
-  display: grid;
-  height: 36px;
-  margin-left: auto;
-  place-items: center;
-  width: 36px;
-}
-
-.lamp:hover {
-  background: var(--amber-wash);
-  color: var(--ink);
+  margin: 0;
 }
 
 main {

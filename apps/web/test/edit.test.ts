@@ -1,31 +1,7 @@
 import { passNamed, PASSES } from '@merry-shadow/core/passes/registry';
 import { Plant } from '@merry-shadow/core/ground/plants';
-import { History } from '../src/edit/history';
 import { passFields } from '../src/edit/pass-fields';
-import { barOf, PLANT_ROW, PLANT_ROWS } from '../src/look/plant-rows';
-
-describe('the history of edits', () => {
-  it('goes back and forth, and forgets what was undone when something new is done', () => {
-    const three = new History('a').with('b').with('c');
-    expect(three.back().present).toBe('b');
-    expect(three.back().back().present).toBe('a');
-    expect(three.back().forth()).toEqual(three);
-    const other = three.back().with('d');
-    expect(other.present).toBe('d');
-    expect(other.forth()).toBe(other);
-    expect(other.past).toEqual(['a', 'b']);
-  });
-
-  it('stays where it is at its ends, and keeps the last two hundred', () => {
-    const one = new History(0);
-    expect(one.back()).toBe(one);
-    expect(one.forth()).toBe(one);
-    let long = one;
-    for (let i = 1; i <= 500; i++) long = long.with(i);
-    expect(long.past).toHaveLength(200);
-    expect(long.past.at(-1)).toBe(499);
-  });
-});
+import { barOf, PLANT_ROW, PLANT_ROWS } from '../src/look/strip/plant-rows';
 
 describe('forms of passes', () => {
   it.each(PASSES.map((pass) => [pass.name, pass] as const))('%s has one whose standards are its own', (_, pass) => {

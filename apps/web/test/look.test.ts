@@ -3,7 +3,7 @@ import type { RunView } from '@merry-shadow/contracts/take';
 import { MARK, MARK_COUNT } from '@merry-shadow/core/observe/body';
 import { emptyObservations } from '@merry-shadow/core/observe/observations';
 import { isOpen, runPercent, runWords } from '../src/takes/run-words';
-import { stripRows } from '../src/look/strip-rows';
+import { stripRows } from '../src/look/strip/strip-rows';
 import { workPreview } from '../src/look/work-preview';
 
 const facts: ClipFacts = {
@@ -26,7 +26,7 @@ const run = (fields: Partial<RunView>): RunView => ({
   doneFrames: 60,
   framesPerSecond: 40,
   problem: null,
-  preview: null,
+  stage: null,
   ...fields,
 });
 
@@ -46,7 +46,10 @@ describe('the strip', () => {
     observations.presence[0] = 0.99;
     observations.hands?.left.presence.set([0.7]);
     const sure = Object.fromEntries(
-      stripRows(observations).map((row) => [row.title, [row.sureness(observations, 0), row.sureness(observations, 1)]]),
+      stripRows(observations).map((row) => [
+        row.title,
+        [row.confidence(observations, 0), row.confidence(observations, 1)],
+      ]),
     );
     expect(sure['left arm'][0]).toBeCloseTo(0.9, 5);
     expect(sure['right arm'][0]).toBeCloseTo(0.5, 5);
@@ -61,12 +64,12 @@ describe('the words of a run', () => {
   it('tell frames, speed and the time left', () => {
     expect(runWords(run({}))).toBe('60 of 300 frames · 40 frames/s · 6.00 s left');
     expect(runWords(run({ framesPerSecond: null }))).toBe('60 of 300 frames');
-    expect(runWords(run({ preview: { stage: 'people', frame: 4, marks: [] } }))).toBe('Looking for who is who');
+    expect(runWords(run({ stage: 'people' }))).toBe('Telling people apart');
   });
 
   it.each([
     ['waiting', 'Waits for its turn'],
-    ['done', 'Captured'],
+    ['done', 'Tracked'],
     ['cancelled', 'Cancelled'],
   ] as const)('for %s', (state, words) => expect(runWords(run({ state }))).toBe(words));
 

@@ -48,7 +48,7 @@ export function joinObservationBytes(pieces: readonly StoredPiece[]): Observatio
   const frames = read.reduce((most, { first, header }) => Math.max(most, first + header.frames), 0);
   const { rate, width, height } = read[0]?.header ?? { rate: 30, width: 1, height: 1 };
   const has = (name: string): boolean => read.some(({ columns }) => columns.some((column) => column.name === name));
-  const parts = { hands: has('leftHand.marks'), face: has('face.marks'), depth: has('depth') };
+  const parts = { hands: has('leftHand.presence'), face: has('face.presence'), depth: has('depth') };
   const whole = emptyObservations(frames, rate, width, height, parts);
   const target = new Map(observationColumns(whole).map((column) => [column.name, column]));
   for (const { first, columns } of read)

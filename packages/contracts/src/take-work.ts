@@ -1,20 +1,20 @@
-import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import type { Work } from '@merry-shadow/core/edits/work';
 import { z } from 'zod';
-import { TakeEdits as StoredEdits } from '@merry-shadow/core/edits/take-edits';
+import { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { TakeSettings } from './take';
 
 /** All of a take that a person works on. */
-export interface TakeState {
-  name: string;
-  fromFrame: number;
-  untilFrame: number;
-  settings: TakeSettings;
-  edits: TakeEdits;
-}
+export const TakeState = z.object({
+  name: z.string(),
+  fromFrame: z.number().int(),
+  untilFrame: z.number().int(),
+  settings: TakeSettings,
+  edits: TakeEdits,
+});
+export type TakeState = z.infer<typeof TakeState>;
 
 /** Work as it is sent and kept. */
-export const StoredWork = z.object({ fields: z.record(z.string(), z.unknown()), edits: StoredEdits });
+export const StoredWork = z.object({ fields: z.record(z.string(), z.unknown()), edits: TakeEdits });
 
 const SETTING = 'settings.';
 
@@ -29,12 +29,10 @@ export const workOf = ({ name, fromFrame, untilFrame, settings, edits }: TakeSta
   edits,
 });
 
-const Fields = z.object({ name: z.string(), fromFrame: z.number(), untilFrame: z.number() });
-
 /** The state that work tells. @throws ZodError when it tells none. */
 export function stateOf({ fields, edits }: Work): TakeState {
   const settings = Object.entries(fields).flatMap(([key, value]) =>
     key.startsWith(SETTING) ? [[key.slice(SETTING.length), value] as const] : [],
   );
-  return { ...Fields.parse(fields), settings: TakeSettings.parse(Object.fromEntries(settings)), edits };
+  return TakeState.parse({ ...fields, settings: Object.fromEntries(settings), edits });
 }

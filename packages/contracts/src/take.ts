@@ -95,6 +95,8 @@ export const RunView = z.object({
   doneFrames: z.number().int(),
   framesPerSecond: z.number().nullable(),
   problem: z.string().nullable(),
+  /** What is being done, while it runs. */
+  stage: RunPreview.shape.stage.nullable(),
 });
 export type RunView = z.infer<typeof RunView>;
 

@@ -5,14 +5,10 @@ import Fastify, { type FastifyInstance } from 'fastify';
 import { hasZodFastifySchemaValidationErrors, serializerCompiler, validatorCompiler } from 'fastify-type-provider-zod';
 import { join } from 'node:path';
 import { ZodError } from 'zod';
-import type { TrackPool } from '@merry-shadow/tracker/node/track-pool';
-import type { Connection } from '../database/connect';
-import type { Lock, Locks } from '../database/locks';
 import { asNoRoom } from '../media/room';
-import type { Queue } from '../queue/queue';
 import type { Settings } from '../settings';
 import { isBadValue, isDatabaseError, shortMessage } from '../shell/errors-in-words';
-import type { SolvePool } from '../solve/solve-pool';
+import type { AppParts } from './app-parts';
 import { AppError } from './errors';
 import { guardHost } from './guard';
 import { readJsonBodies } from './json-body';
@@ -23,19 +19,6 @@ import { productionRoutes } from './production-routes';
 import { resultRoutes } from './result-routes';
 import { revisionRoutes } from './revision-routes';
 import { takeRoutes } from './take-routes';
-
-export interface AppParts {
-  settings: Settings;
-  connection: Connection;
-  locks: Locks;
-  queue: Queue;
-  /** Looks for people in single frames. */
-  scout: TrackPool;
-  /** Solves and exports. */
-  solver: SolvePool;
-  /** Name of the folder for files that come in, and the lock that says that somebody alive uses it. */
-  incoming: { name: string; lock: Lock };
-}
 
 const GIGABYTE = 1024 ** 3;
 

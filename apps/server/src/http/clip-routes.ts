@@ -11,7 +11,7 @@ import { clips, prepared } from '../database/schema';
 import { clipFiles, incomingFolder } from '../media/media-folder';
 import { placeOriginal, receiveFile, type Received } from '../media/receive';
 import { needRoom } from '../media/room';
-import type { AppParts } from './app';
+import type { AppParts } from './app-parts';
 import { clipView } from './clip-view';
 import { AppError } from './errors';
 import { openProduction } from './production-view';

@@ -5,7 +5,7 @@ import { z } from 'zod';
 import type { ServerEvent } from '@merry-shadow/contracts/production';
 import { Changes, type Change } from '../database/changes';
 import { clips, runs, takes } from '../database/schema';
-import type { AppParts } from './app';
+import type { AppParts } from './app-parts';
 import { clipView } from './clip-view';
 import { openProduction, productionNames, productionView, roomTrouble } from './production-view';
 import { takeViews } from './take-view';

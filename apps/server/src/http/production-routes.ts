@@ -3,7 +3,7 @@ import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { z } from 'zod';
 import { ProductionChange, ProductionName, ProductionView } from '@merry-shadow/contracts/production';
 import { productions } from '../database/schema';
-import type { AppParts } from './app';
+import type { AppParts } from './app-parts';
 import { AppError } from './errors';
 import { addProduction, openProduction, productionNames, productionView } from './production-view';
 

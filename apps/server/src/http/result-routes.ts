@@ -9,7 +9,7 @@ import { SolveError } from '@merry-shadow/core/solve/solve-take';
 import type { runs, takes } from '../database/schema';
 import { newestRun, observedIn } from '../solve/observed-take';
 import { solvedBytes } from '../solve/solved-take';
-import type { AppParts } from './app';
+import type { AppParts } from './app-parts';
 import { AppError } from './errors';
 import { findTake } from './find-take';
 import { goneSignal } from './gone-signal';

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { RevisionView, VersionName } from '@merry-shadow/contracts/take';
 import { takeRevisions } from '../database/schema';
 import { revisionViews, workAt } from '../takes/take-work';
-import type { AppParts } from './app';
+import type { AppParts } from './app-parts';
 import { AppError } from './errors';
 import { findTake } from './find-take';
 

@@ -7,7 +7,7 @@ import { inTransaction } from '../database/connect';
 import { runs, takes } from '../database/schema';
 import { captureLane } from '../queue/queue';
 import { storeWork } from '../takes/take-work';
-import type { AppParts } from './app';
+import type { AppParts } from './app-parts';
 import { checkEdits, checkFrames } from './check-take';
 import { AppError } from './errors';
 import { findTake, knownClip } from './find-take';

@@ -1,5 +1,5 @@
-import { and, desc, eq, inArray, type SQL } from 'drizzle-orm';
-import { TakeSettings, type TakeView } from '@merry-shadow/contracts/take';
+import { and, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import { TakeSettings, type RunPreview, type TakeView } from '@merry-shadow/contracts/take';
 import type { Database } from '../database/connect';
 import { clips, runs, takes } from '../database/schema';
 
@@ -19,8 +19,9 @@ const RUN = {
   framesPerSecond: runs.framesPerSecond,
   parts: runs.parts,
   problem: runs.problem,
+  stage: sql<RunPreview['stage'] | null>`${runs.preview} ->> 'stage'`,
 };
-type ListedRun = Pick<RunRow, keyof typeof RUN>;
+type ListedRun = Pick<RunRow, Exclude<keyof typeof RUN, 'stage'>> & { stage: RunPreview['stage'] | null };
 
 const TAKE = {
   id: takes.id,
@@ -76,6 +77,7 @@ function takeView(take: ListedTake, run: ListedRun | undefined, done: ListedRun 
           doneFrames: run.doneFrames,
           framesPerSecond: run.framesPerSecond,
           problem: run.problem,
+          stage: run.state === 'running' ? run.stage : null,
         }
       : null,
     captured: done

@@ -1,12 +1,12 @@
 import { z } from 'zod';
 import { SeenPeople } from '@merry-shadow/contracts/clip';
-import { ErrorView, ProductionView } from '@merry-shadow/contracts/production';
-import type { NewTake, TakeChange } from '@merry-shadow/contracts/take';
+import { ErrorView, ProductionName, type ProductionChange } from '@merry-shadow/contracts/production';
+import { OpenTakeView, RevisionView, type NewTake, type TakeChange } from '@merry-shadow/contracts/take';
+import { TakeState } from '@merry-shadow/contracts/take-work';
 import { solvedFromBytes } from '@merry-shadow/contracts/motion-bytes';
 import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes';
-import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
-import type { Observations } from '@merry-shadow/core/observe/observations';
+import type { ObservationGroup, Observations } from '@merry-shadow/core/observe/observations';
 import { ChangedElsewhereError, NeverTakenError } from './store-errors';
 
 /** A request that was refused, with the server's sentence. */
@@ -37,16 +37,32 @@ const json = (method: string, body: unknown): RequestInit => ({
   body: JSON.stringify(body),
 });
 
-export async function fetchProduction(): Promise<ProductionView> {
-  return ProductionView.parse(await (await call('/api/production')).json());
-}
+const read = async <T>(schema: z.ZodType<T>, path: string, init?: RequestInit): Promise<T> =>
+  schema.parse(await (await call(path, init)).json());
+
+/** Whether a production is there; true when the server does not answer. */
+export const isThere = async (production: string): Promise<boolean> =>
+  call(`/api/production?id=${production}`).then(
+    () => true,
+    (error: Error) => !(error instanceof RefusedError && error.code === 'PRODUCTION_NOT_FOUND'),
+  );
+export const addProduction = (name: string): Promise<ProductionName> =>
+  read(ProductionName, '/api/productions', json('POST', { name }));
+export const changeProduction = (id: string, change: z.input<typeof ProductionChange>): Promise<ProductionName> =>
+  read(ProductionName, `/api/productions/${id}`, json('PATCH', change));
 
 /**
  * Sends one file with progress.
+ * @param production where it is brought in.
  * @param onProgress bytes that have been sent.
  * @throws RefusedError with a sentence.
  */
-export function sendFile(file: File, onProgress: (bytes: number) => void, signal: AbortSignal): Promise<void> {
+export function sendFile(
+  file: File,
+  production: string,
+  onProgress: (bytes: number) => void,
+  signal: AbortSignal,
+): Promise<void> {
   return new Promise((resolve, reject) => {
     const form = new FormData();
     form.append('file', file, file.name);
@@ -58,7 +74,7 @@ export function sendFile(file: File, onProgress: (bytes: number) => void, signal
     };
     const stop = (): void => request.abort();
     signal.addEventListener('abort', stop, { once: true });
-    request.open('POST', '/api/clips');
+    request.open('POST', `/api/clips?production=${production}`);
     request.upload.onprogress = (event) => onProgress(Math.min(file.size, event.loaded));
     request.onabort = () => end(new RefusedError('Not sent: you stopped it.'));
     request.onerror = () => end(new RefusedError('It could not be sent: the server does not answer.'));
@@ -83,27 +99,43 @@ export const prepareAgain = (id: string): Promise<Response> => call(`/api/clips/
 export const removeClip = (id: string): Promise<Response> => call(`/api/clips/${id}`, { method: 'DELETE' });
 export const addTake = async (clipId: string, take: NewTake): Promise<string> =>
   ((await (await call(`/api/clips/${clipId}/takes`, json('POST', take))).json()) as { id: string }).id;
-export const changeTake = (id: string, change: TakeChange): Promise<Response> =>
-  call(`/api/takes/${id}`, json('PATCH', change));
+/** A take with its edits. */
+export const fetchTake = (id: string): Promise<OpenTakeView> => read(OpenTakeView, `/api/takes/${id}`);
 /**
- * Stores edits that are a change of a revision. @returns the new revision.
- * @throws ChangedElsewhereError when another one is stored by now, NeverTakenError when they don't fit.
+ * Stores a change of a take. @returns the new revision.
+ * @throws ChangedElsewhereError when another revision is stored by now than it is based on, NeverTakenError when it doesn't fit.
  */
-export async function storeEdits(id: string, edits: TakeEdits, basedOn: number): Promise<number> {
+export async function changeTake(id: string, change: TakeChange): Promise<number> {
   try {
-    const answer = z.object({ editsRevision: z.number() });
-    return answer.parse(await (await changeTake(id, { edits, basedOn })).json()).editsRevision;
+    const answer = z.object({ revision: z.number() });
+    return (await read(answer, `/api/takes/${id}`, json('PATCH', change))).revision;
   } catch (error) {
     if (!(error instanceof RefusedError)) throw error;
-    if (error.code === 'EDITS_CHANGED') throw new ChangedElsewhereError(error.message);
+    if (error.code === 'TAKE_CHANGED') throw new ChangedElsewhereError(error.message);
     throw error.status >= 400 && error.status < 500 ? new NeverTakenError(error.message) : error;
   }
 }
+export const fetchRevisions = (id: string): Promise<RevisionView[]> =>
+  read(z.array(RevisionView), `/api/takes/${id}/revisions`);
+/** The state that a take's work had at a revision. */
+export const fetchRevision = (id: string, revision: number): Promise<TakeState> =>
+  read(TakeState, `/api/takes/${id}/revisions/${revision}`);
+/** Names a revision as a version, or takes its name away (null). */
+export const nameRevision = (id: string, revision: number, version: string | null): Promise<Response> =>
+  call(`/api/takes/${id}/revisions/${revision}/version`, json('PUT', { version }));
 export const removeTake = (id: string): Promise<Response> => call(`/api/takes/${id}`, { method: 'DELETE' });
 export const captureTake = (id: string): Promise<Response> => call(`/api/takes/${id}/capture`, { method: 'POST' });
 export const cancelTake = (id: string): Promise<Response> => call(`/api/takes/${id}/cancel`, { method: 'POST' });
-export const fetchObservations = async (id: string): Promise<Observations> =>
-  observationsFromBytes(new Uint8Array(await (await call(`/api/takes/${id}/observations`)).arrayBuffer()));
+/** @param groups which columns. @param frames which frames of the capture; all if left out. */
+export async function fetchObservations(
+  id: string,
+  groups: readonly ObservationGroup[],
+  frames?: readonly [from: number, until: number],
+): Promise<Observations> {
+  const range = frames ? `&from=${frames[0]}&until=${frames[1]}` : '';
+  const answer = await call(`/api/takes/${id}/observations?groups=${groups.join(',')}${range}`);
+  return observationsFromBytes(new Uint8Array(await answer.arrayBuffer()));
+}
 /**
  * @param signal of who waits: a solve for which nobody waits any more is broken off.
  * @throws RefusedError with a sentence when no motion can be made.

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { PhCaretDown, PhCaretUp, PhEye, PhEyeSlash, PhTrash } from '@phosphor-icons/vue';
+import { PhCaretDown, PhCaretUp, PhDotsSixVertical, PhEye, PhEyeSlash, PhTrash } from '@phosphor-icons/vue';
 import { computed } from 'vue';
 import { BODY_PARTS, type BodyPart } from '@merry-shadow/core/motion/body-parts';
 import { passNamed } from '@merry-shadow/core/passes/registry';
@@ -28,7 +28,10 @@ const PART_TITLES: Record<BodyPart, string> = {
   rightHand: 'right hand',
   leftLeg: 'left leg',
   rightLeg: 'right leg',
+  face: 'face',
 };
+
+const isOn = (part: BodyPart): boolean => props.step.parts === null || props.step.parts.includes(part);
 
 function togglePart(part: BodyPart): void {
   const now = props.step.parts ?? [...BODY_PARTS];
@@ -50,68 +53,65 @@ function endHere(): void {
 <template>
   <li class="card" :class="{ muted: step.muted }">
     <div class="head">
-      <button type="button" class="title" :aria-expanded="open" @click="emit('toggle')">
-        <span class="number">{{ number }}</span>{{ pass.title }}
-      </button>
-      <button
-        type="button"
+      <PhDotsSixVertical class="grip" :size="18" weight="bold" aria-hidden="true" />
+      <el-button text class="title" :aria-expanded="open" @click="emit('toggle')"
+        ><span class="number">{{ number }}</span
+        >{{ pass.title }}</el-button
+      >
+      <el-button
+        text
         :aria-label="step.muted ? `Use ${pass.title}` : `Leave ${pass.title} out`"
         :aria-pressed="!step.muted"
         @click="set({ muted: !step.muted })"
-      >
-        <PhEyeSlash v-if="step.muted" :size="16" /><PhEye v-else :size="16" />
-      </button>
-      <button type="button" :aria-label="`Remove ${pass.title}`" @click="emit('remove')"><PhTrash :size="16" /></button>
+        ><PhEyeSlash v-if="step.muted" :size="16" /><PhEye v-else :size="16"
+      /></el-button>
+      <el-button text :aria-label="`Remove ${pass.title}`" @click="emit('remove')"><PhTrash :size="16" /></el-button>
     </div>
     <p v-if="!open && step.range" class="span number">frames {{ step.range[0] }} to {{ step.range[1] - 1 }}</p>
     <div v-if="open" class="body">
       <p class="about">{{ pass.about }}</p>
       <PassOptions :pass="step.pass" :options="step.options" @change="(options) => set({ options })" />
-      <template v-if="!pass.timing">
-        <label class="row"
-          >Strength
-          <input
-            type="range"
-            min="0"
-            max="100"
-            step="5"
-            :value="Math.round(step.strength * 100)"
-            :aria-valuetext="`${Math.round(step.strength * 100)} %`"
-            @change="set({ strength: Number(($event.target as HTMLInputElement).value) / 100 })"
-          /><span class="number">{{ Math.round(step.strength * 100) }} %</span></label
+      <div class="row">
+        <span>Strength</span>
+        <el-slider
+          :model-value="Math.round(step.strength * 100)"
+          :step="5"
+          size="small"
+          :format-tooltip="(value: number) => `${value} %`"
+          aria-label="Strength"
+          @change="(value: number) => set({ strength: value / 100 })"
+        /><span class="number">{{ Math.round(step.strength * 100) }} %</span>
+      </div>
+      <div class="row">
+        <span class="number">{{ step.range ? `Frames ${step.range[0]} to ${step.range[1] - 1}` : 'All frames' }}</span>
+        <span class="tools">
+          <el-button text size="small" @click="startHere">from here</el-button>
+          <el-button text size="small" @click="endHere">to here</el-button>
+          <el-button v-if="step.range" text size="small" @click="set({ range: null })">all</el-button>
+        </span>
+      </div>
+      <div class="parts" role="group" aria-label="Parts of the body">
+        <el-check-tag
+          v-for="part in BODY_PARTS"
+          :key="part"
+          role="button"
+          tabindex="0"
+          :aria-pressed="isOn(part)"
+          :checked="isOn(part)"
+          @change="togglePart(part)"
+          @keydown.enter.space.prevent="togglePart(part)"
+          >{{ PART_TITLES[part] }}</el-check-tag
         >
-        <div class="row">
-          <span class="number">{{
-            step.range ? `Frames ${step.range[0]} to ${step.range[1] - 1}` : 'All frames'
-          }}</span>
-          <span class="tools">
-            <button type="button" class="word" @click="startHere">from here</button>
-            <button type="button" class="word" @click="endHere">to here</button>
-            <button v-if="step.range" type="button" class="word" @click="set({ range: null })">whole</button>
-          </span>
-        </div>
-        <div class="parts" role="group" aria-label="Parts of the body">
-          <button
-            v-for="part in BODY_PARTS"
-            :key="part"
-            type="button"
-            :class="{ on: step.parts === null || step.parts.includes(part) }"
-            :aria-pressed="step.parts === null || step.parts.includes(part)"
-            @click="togglePart(part)"
-          >
-            {{ PART_TITLES[part] }}
-          </button>
-        </div>
-      </template>
+      </div>
       <div class="row">
         <span></span>
         <span class="tools">
-          <button type="button" :disabled="number === 1" aria-label="Earlier" @click="emit('move', -1)">
-            <PhCaretUp :size="16" />
-          </button>
-          <button type="button" :disabled="number === count" aria-label="Later" @click="emit('move', 1)">
-            <PhCaretDown :size="16" />
-          </button>
+          <el-button text :disabled="number === 1" aria-label="Earlier" @click="emit('move', -1)"
+            ><PhCaretUp :size="16"
+          /></el-button>
+          <el-button text :disabled="number === count" aria-label="Later" @click="emit('move', 1)"
+            ><PhCaretDown :size="16"
+          /></el-button>
         </span>
       </div>
     </div>
@@ -131,6 +131,12 @@ function endHere(): void {
   text-decoration: line-through;
 }
 
+.grip {
+  color: var(--ink-faint);
+  cursor: grab;
+  flex: none;
+}
+
 .head,
 .row,
 .tools {
@@ -140,7 +146,8 @@ function endHere(): void {
 }
 
 .head {
-  padding: 2px 6px 2px 2px;
+  gap: 0;
+  padding: 0 4px 0 3px;
 }
 
 .row {
@@ -148,52 +155,31 @@ function endHere(): void {
   justify-content: space-between;
 }
 
-.row input {
-  accent-color: var(--amber);
+.row .el-slider {
   flex: 1;
-  min-width: 60px;
+  margin: 0 8px;
 }
 
-button {
-  background: none;
-  border: 0;
-  border-radius: 5px;
-  color: var(--ink-soft);
-  cursor: pointer;
-  display: inline-grid;
-  font: 14px var(--font);
+.el-button {
+  margin: 0;
   padding: 4px;
-  place-items: center;
-}
-
-button:hover:not(:disabled) {
-  background: var(--amber-wash);
-  color: var(--ink);
-}
-
-button:disabled {
-  opacity: 0.35;
 }
 
 .title {
   color: var(--ink);
-  display: flex;
   flex: 1;
-  font-weight: 600;
-  gap: 8px;
-  justify-content: start;
-  text-align: left;
+  justify-content: flex-start;
+  min-width: 0;
 }
 
 .title .number {
   color: var(--ink-faint);
+  margin-right: 8px;
   min-width: 14px;
 }
 
-.word {
-  white-space: nowrap;
+.tools .el-button--small {
   color: var(--amber);
-  font-weight: 600;
 }
 
 .body {
@@ -221,15 +207,18 @@ button:disabled {
   gap: 4px;
 }
 
-.parts button {
+.parts .el-check-tag {
+  background: none;
   border: 1px solid var(--edge);
   border-radius: 999px;
   color: var(--ink-faint);
   font-size: 12px;
+  font-weight: 400;
+  line-height: 1.3;
   padding: 1px 8px;
 }
 
-.parts .on {
+.parts .is-checked {
   background: var(--sheet);
   border-color: var(--ink-soft);
   color: var(--ink);

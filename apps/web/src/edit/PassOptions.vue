@@ -26,53 +26,34 @@ const numeric = (name: string, standard: number): number => Number(props.options
       :precision="field.precision"
       @change="(value) => set(field.name, value ?? field.standard)"
     />
-    <label v-else-if="field.kind === 'check'" class="check"
-      ><input
-        type="checkbox"
-        :checked="Boolean(options[field.name] ?? field.standard)"
-        @change="set(field.name, ($event.target as HTMLInputElement).checked)"
-      />{{ field.title }}</label
+    <el-checkbox
+      v-else-if="field.kind === 'check'"
+      :model-value="Boolean(options[field.name] ?? field.standard)"
+      size="small"
+      @change="(on: boolean) => set(field.name, on)"
+      >{{ field.title }}</el-checkbox
     >
     <label v-else class="choice"
       >{{ field.title }}
-      <select
-        :value="options[field.name] ?? field.standard"
-        @change="set(field.name, ($event.target as HTMLSelectElement).value)"
+      <el-select
+        :model-value="String(options[field.name] ?? field.standard)"
+        size="small"
+        :aria-label="field.title"
+        @change="(value: string) => set(field.name, value)"
       >
-        <option v-for="(title, value) in field.choices" :key="value" :value="value">{{ title }}</option>
-      </select></label
-    >
+        <el-option v-for="(title, value) in field.choices" :key="value" :value="value" :label="title" />
+      </el-select>
+    </label>
   </template>
 </template>
 
 <style scoped>
-.check {
-  align-items: center;
-  cursor: pointer;
-  display: flex;
-  font-size: 14px;
-  gap: 6px;
-}
-
-.check input {
-  accent-color: var(--amber);
-}
-
 .choice {
   align-items: center;
-  display: flex;
+  display: grid;
   font-size: 14px;
   gap: 8px;
+  grid-template-columns: auto minmax(0, 150px);
   justify-content: space-between;
-}
-
-select {
-  background: var(--paper);
-  border: 1px solid var(--edge);
-  border-radius: 6px;
-  color: var(--ink);
-  font: inherit;
-  max-width: 150px;
-  padding: 3px 6px;
 }
 </style>

@@ -1,16 +1,19 @@
 <script setup lang="ts">
 import { PhWrench } from '@phosphor-icons/vue';
 import { computed, ref } from 'vue';
+import { nanoid } from 'nanoid';
+import { PassRecord } from '@merry-shadow/core/edits/kinds/pass-record';
+import { PlantRecord } from '@merry-shadow/core/edits/kinds/plant-record';
+import type { EditRecord } from '@merry-shadow/core/edits/registry';
 import { passNamed } from '@merry-shadow/core/passes/registry';
 import { snagTitle } from '@merry-shadow/core/snags/registry';
 import type { Snag, SnagKind } from '@merry-shadow/core/snags/snag';
 import { plural } from '../shell/words';
-import type { TakeEditor } from './take-editor';
+import { useOpenTake } from '../take/open-take';
 
 /** Faults that were found, worst first: go there, mend it. */
-const props = defineProps<{ editor: TakeEditor; firstObserved: number }>();
-const emit = defineEmits<{ seek: [frame: number] }>();
-const snags = computed(() => props.editor.evaluated.value?.snags ?? []);
+const { evaluation, firstObserved, work, goTo } = useOpenTake();
+const snags = computed(() => evaluation.snags.value ?? []);
 const kind = ref<SnagKind | null>(null);
 const counts = computed(() => {
   const counted = new Map<SnagKind, number>();
@@ -27,34 +30,44 @@ const words = (joint: string): string =>
 const mending = ({ mend }: Snag): string =>
   mend === null ? '' : 'pass' in mend ? passNamed(mend.pass.pass).title : 'Plant it there';
 
-function mend(snag: Snag): void {
-  const { editor } = props;
-  const edits = editor.edits.value;
-  if (!snag.mend) return;
-  if ('pass' in snag.mend) editor.change({ ...edits, passes: [...edits.passes, snag.mend.pass] });
-  else editor.change({ ...edits, plants: [...(editor.evaluated.value?.plants ?? []), ...snag.mend.plants] });
+function mend({ kind: fault, mend: mending }: Snag): void {
+  if (!mending) return;
+  const edits = work.edits.value;
+  const made: EditRecord[] =
+    'pass' in mending
+      ? [PassRecord.parse({ ...mending.pass, kind: 'pass', id: nanoid(10) })]
+      : mending.plants.map((plant) => PlantRecord.parse({ ...plant, kind: 'plant', id: nanoid(10) }));
+  work.changeEdits(`mend ${snagTitle(fault).toLowerCase()}`, { ...edits, records: [...edits.records, ...made] });
 }
 </script>
 
 <template>
-  <p v-if="!editor.evaluated.value" class="quiet hint">Snags are looked for once there is a motion.</p>
+  <p v-if="!evaluation.snags.value" class="quiet hint">Snags are looked for once there is a motion.</p>
   <p v-else-if="snags.length === 0" class="fine">Nothing was found: no pop, no slide, no shake.</p>
   <template v-else>
     <div class="kinds" role="group" aria-label="Kinds of snags">
-      <button type="button" :class="{ on: kind === null }" @click="kind = null">all {{ snags.length }}</button>
-      <button
+      <el-button
+        size="small"
+        round
+        :type="kind === null ? 'primary' : 'default'"
+        :aria-pressed="kind === null"
+        @click="kind = null"
+        >all {{ snags.length }}</el-button
+      >
+      <el-button
         v-for="[name, count] in counts"
         :key="name"
-        type="button"
-        :class="{ on: kind === name }"
+        size="small"
+        round
+        :type="kind === name ? 'primary' : 'default'"
+        :aria-pressed="kind === name"
         @click="kind = kind === name ? null : name"
+        >{{ snagTitle(name).toLowerCase() }} {{ count }}</el-button
       >
-        {{ snagTitle(name).toLowerCase() }} {{ count }}
-      </button>
     </div>
     <ol>
       <li v-for="snag in shown.slice(0, 60)" :key="`${snag.kind} ${snag.joint} ${snag.from}`">
-        <button type="button" class="go" @click="emit('seek', snag.from + firstObserved)">
+        <button type="button" class="go" @click="goTo(snag.from + firstObserved)">
           <strong>{{ snagTitle(snag.kind) }}</strong>
           <span class="quiet number"
             >{{ words(snag.joint) }} · frame {{ snag.from + firstObserved
@@ -62,9 +75,9 @@ function mend(snag: Snag): void {
             <span class="whole">{{ snag.severity.toFixed(snag.severity < 10 ? 1 : 0) }} {{ snag.unit }}</span></span
           >
         </button>
-        <button v-if="snag.mend" type="button" class="mend" :title="mending(snag)" @click="mend(snag)">
-          <PhWrench :size="15" weight="bold" />Mend
-        </button>
+        <el-button v-if="snag.mend" size="small" :title="mending(snag)" @click="mend(snag)"
+          ><PhWrench :size="15" weight="bold" />Mend</el-button
+        >
       </li>
     </ol>
     <p v-if="shown.length > 60" class="quiet hint">… and {{ plural(shown.length - 60, 'more', 'more') }}.</p>
@@ -94,19 +107,8 @@ function mend(snag: Snag): void {
   gap: 4px;
 }
 
-.kinds button {
-  background: none;
-  border: 1px solid var(--edge);
-  border-radius: 999px;
-  color: var(--ink-soft);
-  cursor: pointer;
-  font: 13px var(--font);
-  padding: 1px 9px;
-}
-
-.kinds .on {
-  background: var(--ink);
-  color: var(--sheet);
+.kinds .el-button {
+  margin: 0;
 }
 
 ol {
@@ -147,20 +149,7 @@ li {
   color: var(--amber);
 }
 
-.mend {
-  align-items: center;
-  background: var(--amber-wash);
-  border: 0;
-  border-radius: 6px;
-  color: var(--ink);
-  cursor: pointer;
-  display: flex;
-  font: 600 13px var(--font);
+li .el-button {
   gap: 5px;
-  padding: 4px 8px;
-}
-
-.mend:hover {
-  outline: 1px solid var(--amber);
 }
 </style>

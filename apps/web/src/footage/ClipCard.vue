@@ -18,18 +18,18 @@ async function remove(): Promise<void> {
   const count = takes.value.length;
   const words =
     count > 0
-      ? `“${props.clip.name}” and its ${plural(count, 'take')} will be removed from Merry Shadow, with all that was captured. Your own file is not touched.`
+      ? `“${props.clip.name}” and its ${plural(count, 'take')} will be removed from Merry Shadow, with all that was tracked. Your own file is not touched.`
       : `“${props.clip.name}” will be removed from Merry Shadow. Your own file is not touched.`;
   const sure = await ElMessageBox.confirm(words, 'Remove this clip?', {
     confirmButtonText: 'Remove',
     cancelButtonText: 'Keep',
     confirmButtonClass: 'el-button--danger',
   }).catch(() => null);
-  if (sure && (await attempt(() => removeClip(props.clip.id)))) await production.watch();
+  if (sure) await attempt(() => removeClip(props.clip.id));
 }
 
 async function again(): Promise<void> {
-  if (await attempt(() => prepareAgain(props.clip.id))) await production.watch();
+  await attempt(() => prepareAgain(props.clip.id));
 }
 
 async function another(): Promise<void> {
@@ -37,7 +37,6 @@ async function another(): Promise<void> {
   if (!facts) return;
   await attempt(async () => {
     const id = await addTake(props.clip.id, { fromFrame: 0, untilFrame: facts.frames });
-    await production.watch();
     await router.push({ name: 'take', params: { id } });
   });
 }

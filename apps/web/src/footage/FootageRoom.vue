@@ -5,9 +5,11 @@ import { useSending } from '../stores/sending';
 import ClipCard from './ClipCard.vue';
 import DropZone from './DropZone.vue';
 import SendingList from './SendingList.vue';
+import { useTitle } from '../shell/title';
 
 const production = useProduction();
 const sending = useSending();
+useTitle('Footage');
 </script>
 
 <template>

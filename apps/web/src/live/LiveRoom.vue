@@ -4,6 +4,7 @@ import { onMounted, onUnmounted, ref, watch } from 'vue';
 import { isSeen } from '@merry-shadow/core/observe/body';
 import { drawMarks } from '../look/draw-marks';
 import { useLiveCamera } from './live-camera';
+import { useTitle } from '../shell/title';
 
 const camera = useLiveCamera();
 const video = ref<HTMLVideoElement>();
@@ -37,6 +38,7 @@ const observer = new ResizeObserver(draw);
 onMounted(() => box.value && observer.observe(box.value));
 onUnmounted(() => observer.disconnect());
 const begin = (): void => void (video.value && camera.start(video.value));
+useTitle('Live');
 </script>
 
 <template>

@@ -1,58 +1,42 @@
 <script setup lang="ts">
 import { PhPersonArmsSpread, PhX } from '@phosphor-icons/vue';
 import { computed } from 'vue';
-import type { CalibrationPose } from '@merry-shadow/core/solve/body/calibration-pose';
+import { useOpenTake } from '../take/open-take';
 
 /** Which pose shows the body's proportions: the one that was found, or a frame that a person picks. Frames of the clip. */
-const props = defineProps<{
-  pose: CalibrationPose | null;
-  picked: number | null;
-  firstObserved: number;
-  /** The frame that is shown. */
-  frame: number;
-  /** Of the solved take; 0 while there is none. */
-  frames: number;
-}>();
-/** A frame that was not captured shows nothing. */
-const outside = computed(() => props.frame < props.firstObserved || props.frame >= props.firstObserved + props.frames);
-const emit = defineEmits<{ pick: [frame: number | null]; seek: [frame: number] }>();
+const { take, solved, player, frame, firstObserved, set, goTo } = useOpenTake();
+const picked = computed(() => take.value?.settings.calibration ?? null);
+const pose = computed(() => solved.value?.body.pose ?? null);
+const frames = computed(() => solved.value?.motion.frames ?? 0);
+/** A frame that was not tracked shows nothing. */
+const outside = computed(() => frame.value < 0 || frame.value >= frames.value);
+const pick = (calibration: number | null): void => set('measure the body', { calibration });
 </script>
 
 <template>
   <div class="pose">
-    <button
-      v-if="picked !== null"
-      type="button"
-      class="link number"
-      title="Show this frame"
-      @click="emit('seek', picked)"
+    <el-button v-if="picked !== null" link class="number" title="Show this frame" @click="goTo(picked)"
+      >Proportions from frame {{ picked }}</el-button
     >
-      Proportions from frame {{ picked }}
-    </button>
-    <button
-      v-else-if="pose"
-      type="button"
-      class="link number"
-      title="Show this pose"
-      @click="emit('seek', pose.from + firstObserved)"
+    <el-button v-else-if="pose" link class="number" title="Show this pose" @click="goTo(pose.from + firstObserved)"
+      >{{ pose.kind }}-pose found on frames {{ pose.from + firstObserved }}–{{
+        pose.until - 1 + firstObserved
+      }}</el-button
     >
-      {{ pose.kind }}-pose found on frames {{ pose.from + firstObserved }}–{{ pose.until - 1 + firstObserved }}
-    </button>
     <span v-else class="quiet">{{ frames > 0 ? 'No T- or A-pose found' : 'Proportions from the whole take' }}</span>
-    <button
+    <el-button
       v-if="picked !== null"
-      type="button"
-      class="bare"
+      text
+      size="small"
       aria-label="Find the pose again"
       title="Find the pose again"
-      @click="emit('pick', null)"
-    >
-      <PhX :size="14" />
-    </button>
+      @click="pick(null)"
+      ><PhX :size="14"
+    /></el-button>
   </div>
-  <button type="button" class="wide" :disabled="picked === frame || outside" @click="emit('pick', frame)">
-    <PhPersonArmsSpread :size="18" />Measure on this frame
-  </button>
+  <el-button class="wide" :disabled="picked === player.shown.value || outside" @click="pick(player.shown.value)"
+    ><PhPersonArmsSpread :size="18" />Measure on this frame</el-button
+  >
 </template>
 
 <style scoped>
@@ -61,16 +45,5 @@ const emit = defineEmits<{ pick: [frame: number | null]; seek: [frame: number] }
   display: flex;
   gap: 6px;
   justify-content: space-between;
-}
-
-.link {
-  background: none;
-  border: 0;
-  color: var(--ink);
-  cursor: pointer;
-  font: inherit;
-  padding: 2px 0;
-  text-align: left;
-  text-decoration: underline dotted;
 }
 </style>

@@ -1,75 +1,78 @@
 <script setup lang="ts">
 import { PhUserFocus, PhX } from '@phosphor-icons/vue';
-import type { TakeSettings } from '@merry-shadow/contracts/take';
+import { computed } from 'vue';
 import type { Manner } from '@merry-shadow/core/solve/after/manner';
+import { useOpenTake } from '../take/open-take';
 import NumberRow from './NumberRow.vue';
 
-/** What to capture, of whom, and from what kind of footage. */
-defineProps<{ settings: TakeSettings; choosing: boolean }>();
+/** What to track, of whom, and from what kind of footage. */
+const { take, set, tools } = useOpenTake();
+const { choosing } = tools;
+const settings = computed(() => take.value?.settings);
 const MANNER_TITLES: Record<Manner, string> = {
   about: 'about the room',
-  spot: 'on the spot',
+  spot: 'in place',
   seated: 'seated, legs out of sight',
 };
-const emit = defineEmits<{ change: [settings: Partial<TakeSettings>]; choose: [] }>();
 </script>
 
 <template>
-  <h2>Capture</h2>
-  <div class="parts">
-    <label class="check"><input type="checkbox" checked disabled />Body</label>
-    <label class="check"
-      ><input
-        type="checkbox"
-        :checked="settings.hands"
-        @change="emit('change', { hands: !settings.hands })"
-      />Hands</label
+  <template v-if="settings">
+    <h2>Track</h2>
+    <div class="parts">
+      <el-checkbox :model-value="true" disabled>Body</el-checkbox>
+      <el-checkbox :model-value="settings.hands" @change="(on: boolean) => set('track hands', { hands: on })"
+        >Hands</el-checkbox
+      >
+      <el-checkbox :model-value="settings.face" @change="(on: boolean) => set('track face', { face: on })"
+        >Face</el-checkbox
+      >
+    </div>
+    <div class="who">
+      <span v-if="settings.performer" class="number">The one chosen on frame {{ settings.performer.frame }}</span>
+      <span v-else class="quiet">Whoever stands out most</span>
+      <el-button
+        v-if="settings.performer"
+        text
+        size="small"
+        aria-label="Follow whoever stands out most"
+        title="Follow whoever stands out most"
+        @click="set('choose performer', { performer: null })"
+        ><PhX :size="14"
+      /></el-button>
+    </div>
+    <el-button class="wide" :disabled="choosing" @click="tools.choose"
+      ><PhUserFocus :size="18" />{{ choosing ? 'Looking for people' : 'Choose in the picture' }}</el-button
     >
-    <label class="check"
-      ><input type="checkbox" :checked="settings.face" @change="emit('change', { face: !settings.face })" />Face</label
+    <label class="choice"
+      >Moves
+      <el-select
+        :model-value="settings.manner"
+        size="small"
+        aria-label="Moves"
+        @change="(manner: Manner) => set('how the performer moves', { manner })"
+      >
+        <el-option v-for="(title, manner) in MANNER_TITLES" :key="manner" :value="manner" :label="title" />
+      </el-select>
+    </label>
+    <el-checkbox
+      :model-value="settings.fine"
+      title="Looks at each frame twice, once mirrored, and takes the average"
+      @change="(on: boolean) => set('high precision', { fine: on })"
+      >High precision (slower)</el-checkbox
     >
-  </div>
-  <div class="who">
-    <span v-if="settings.performer" class="number">The one chosen on frame {{ settings.performer.frame }}</span>
-    <span v-else class="quiet">Whoever stands out most</span>
-    <button
-      v-if="settings.performer"
-      type="button"
-      class="bare"
-      aria-label="Follow whoever stands out most"
-      title="Follow whoever stands out most"
-      @click="emit('change', { performer: null })"
-    >
-      <PhX :size="14" />
-    </button>
-  </div>
-  <button type="button" class="wide" :disabled="choosing" @click="emit('choose')">
-    <PhUserFocus :size="18" />{{ choosing ? 'Looking for people' : 'Choose in the picture' }}
-  </button>
-  <label class="choice"
-    >Moves
-    <select
-      :value="settings.manner"
-      @change="emit('change', { manner: ($event.target as HTMLSelectElement).value as Manner })"
-    >
-      <option v-for="(title, manner) in MANNER_TITLES" :key="manner" :value="manner">{{ title }}</option>
-    </select></label
-  >
-  <label class="check" title="Looks at each frame twice, once mirrored: better marks, slower"
-    ><input type="checkbox" :checked="settings.fine" @change="emit('change', { fine: !settings.fine })" />Second look
-    (slower)</label
-  >
-  <NumberRow
-    title="Slow motion"
-    label="How many times slower than life"
-    unit="×"
-    :value="settings.slowMotion"
-    :min="0.1"
-    :max="20"
-    :step="1"
-    :precision="2"
-    @change="(value) => emit('change', { slowMotion: value ?? 1 })"
-  />
+    <NumberRow
+      title="Slow motion"
+      label="How many times slower than life"
+      unit="×"
+      :value="settings.slowMotion"
+      :min="0.1"
+      :max="20"
+      :step="1"
+      :precision="2"
+      @change="(value) => set('slow motion', { slowMotion: value ?? 1 })"
+    />
+  </template>
 </template>
 
 <style scoped>
@@ -88,6 +91,10 @@ h2 {
   gap: 16px;
 }
 
+.parts .el-checkbox {
+  margin: 0;
+}
+
 .who {
   gap: 6px;
   justify-content: space-between;
@@ -95,17 +102,9 @@ h2 {
 
 .choice {
   align-items: center;
-  display: flex;
+  display: grid;
   gap: 8px;
+  grid-template-columns: auto minmax(0, 170px);
   justify-content: space-between;
-}
-
-.choice select {
-  background: var(--paper);
-  border: 1px solid var(--edge);
-  border-radius: 6px;
-  color: var(--ink);
-  font: inherit;
-  padding: 3px 6px;
 }
 </style>

@@ -1,23 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import { plural } from '../shell/words';
+import { useOpenTake } from '../take/open-take';
 
-const props = defineProps<{
-  solved: SolvedTake;
-  /** Counted from the capture's first frame. */
-  frame: number;
-  firstObserved: number;
-  /** Whether a person has said where the cuts are. */
-  said: boolean;
-}>();
-const emit = defineEmits<{ seek: [frame: number]; change: [cuts: number[] | null] }>();
-
-/** Frames of the clip with which another shot begins. */
-const cuts = computed(() => props.solved.shots.slice(1).map(({ from }) => from + props.firstObserved));
-const here = computed(() => props.frame + props.firstObserved);
+/** The shots of a take: where one camera gives way to another. */
+const { solved, take, frame: shown, player, cuts, set, goTo } = useOpenTake();
+/** Whether a person has said where the cuts are. */
+const said = computed(() => take.value?.settings.cuts !== null);
+const frames = computed(() => solved.value?.motion.frames ?? 0);
+const here = player.shown;
 const cutHere = computed(() => cuts.value.includes(here.value));
-const canCut = computed(() => props.frame > 0 && props.frame < props.solved.motion.frames);
+const canCut = computed(() => shown.value > 0 && shown.value < frames.value);
 const words = computed(() =>
   cuts.value.length === 0
     ? 'One shot, without a cut.'
@@ -26,7 +19,7 @@ const words = computed(() =>
 
 function toggle(): void {
   const others = cuts.value.filter((frame) => frame !== here.value);
-  emit('change', cutHere.value ? others : [...others, here.value].sort((a, b) => a - b));
+  set('set cuts', { cuts: cutHere.value ? others : [...others, here.value].sort((a, b) => a - b) });
 }
 </script>
 
@@ -34,11 +27,13 @@ function toggle(): void {
   <h2>Shots</h2>
   <p class="words quiet">{{ words }}</p>
   <p class="number">
-    <el-button v-for="cut in cuts" :key="cut" size="small" @click="emit('seek', cut)">frame {{ cut }}</el-button>
+    <el-button v-for="cut in cuts" :key="cut" size="small" @click="goTo(cut)">frame {{ cut }}</el-button>
     <el-button size="small" :disabled="!canCut" @click="toggle">{{
       cutHere ? 'No cut at this frame' : 'A cut at this frame'
     }}</el-button>
-    <el-button v-if="said" size="small" @click="emit('change', null)">The cuts that were found</el-button>
+    <el-button v-if="said" size="small" @click="set('take the found cuts', { cuts: null })"
+      >The cuts that were found</el-button
+    >
   </p>
 </template>
 

@@ -1,92 +1,79 @@
 <script setup lang="ts">
-import { onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
-import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
-import { useNight } from '../theme/night';
+import { useResizeObserver } from '@vueuse/core';
+import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
 import { shotAt } from '@merry-shadow/core/solve/shots/shots';
-import { StageView, STANDARD_VIEWS, type StandardView } from './stage/stage-view';
+import { useCommands } from '../commands/commands-store';
+import { useOpenTake } from '../take/open-take';
+import type { StageControls } from '../take/take-commands';
+import { useNight } from '../theme/night';
+import { StageView, STANDARD_VIEWS } from './stage/stage-view';
 
-const props = defineProps<{ solved: SolvedTake | null; frame: number; state: string }>();
-/** Shows the capture without what was laid over it. */
-const before = defineModel<boolean>('before', { required: true });
+/** The motion in 3D. */
+const props = defineProps<{ controls: StageControls }>();
+const { shown: solved, before, frame, instead } = useOpenTake();
+const commands = useCommands();
 const canvas = ref<HTMLCanvasElement>();
 const box = ref<HTMLDivElement>();
-const view = shallowRef<StageView>();
+const stage = shallowRef<StageView>();
 const problem = ref('');
-const chosen = ref<StandardView>('front');
-const following = ref(true);
 const night = useNight();
+const { view, following } = props.controls;
+const views = STANDARD_VIEWS.map((value) => ({ value, label: value }));
+const hint = (id: string): string => {
+  const command = commands.find(id);
+  return command ? commands.hint(command) : '';
+};
+const shot = computed(() => solved.value && shotAt(solved.value.shots, frame.value).camera);
 
-function look(name: StandardView): void {
-  chosen.value = name;
-  view.value?.look(name);
-}
-function follow(on: boolean): void {
-  following.value = on;
-  view.value?.setFollowing(on);
-}
-defineExpose({ look, toggleFollowing: () => follow(!following.value) });
-
-const observer = new ResizeObserver(([entry]) => view.value?.resize(entry.contentRect.width, entry.contentRect.height));
+useResizeObserver(box, ([{ contentRect }]) => stage.value?.resize(contentRect.width, contentRect.height));
 onMounted(() => {
   if (!canvas.value || !box.value) return;
   try {
-    view.value = new StageView(canvas.value);
-    Object.assign(canvas.value, { stage: view.value });
-    observer.observe(box.value);
+    stage.value = new StageView(canvas.value);
+    Object.assign(canvas.value, { stage: stage.value });
+    stage.value.resize(box.value.clientWidth, box.value.clientHeight);
   } catch {
     problem.value = "This browser can't draw in 3D (WebGL is missing or switched off). Everything else works.";
   }
 });
-onUnmounted(() => {
-  observer.disconnect();
-  view.value?.dispose();
-});
-watch([() => props.solved, view], ([solved]) => view.value?.setMotion(solved?.motion ?? null, solved?.camera ?? null));
-watch(
-  [() => props.solved && shotAt(props.solved.shots, props.frame).camera, view],
-  ([camera]) => camera && view.value?.setShot(camera),
-);
-watch(
-  () => props.frame,
-  (frame) => view.value?.setFrame(frame),
-  { flush: 'sync' },
-);
+onUnmounted(() => stage.value?.dispose());
+watch([solved, stage], ([take]) => stage.value?.setMotion(take?.motion ?? null, take?.camera ?? null));
+watch([shot, stage], ([camera]) => camera && stage.value?.setShot(camera));
+watch(frame, (now) => stage.value?.setFrame(now), { flush: 'sync' });
 watch(
   () => night.night,
-  () => view.value?.paint(),
+  () => stage.value?.paint(),
   { flush: 'post' },
 );
+watch(view, (name) => stage.value?.look(name));
+watch(following, (on) => stage.value?.setFollowing(on));
 </script>
 
 <template>
   <div ref="box" class="box">
     <canvas ref="canvas" data-testid="stage" aria-label="The motion in 3D. Drag to look from another side."></canvas>
-    <div class="views" role="group" aria-label="Look from">
-      <button
-        v-for="name in STANDARD_VIEWS"
-        :key="name"
-        type="button"
-        :class="{ on: chosen === name }"
-        :disabled="!solved"
-        @click="look(name)"
-      >
-        {{ name }}
-      </button>
-    </div>
-    <label class="follow" title="Keep beside the figure (F)"
-      ><input type="checkbox" :checked="following" @change="follow(!following)" />Follow</label
-    >
-    <button
+    <el-segmented
+      :model-value="view"
+      class="views"
+      :options="views"
+      :disabled="!solved"
+      size="small"
+      aria-label="Look from"
+      @change="(name: typeof view) => ((view = name), stage?.look(name))"
+    />
+    <el-checkbox v-model="following" class="follow" :title="hint('take.follow')">Follow</el-checkbox>
+    <el-button
       v-if="solved"
-      type="button"
       class="before"
+      size="small"
+      round
+      :type="before ? 'primary' : 'default'"
       :aria-pressed="before"
-      title="Compare with the capture as it was solved (B)"
+      :title="hint('take.before')"
       @click="before = !before"
+      >{{ before ? 'Before edits' : 'After edits' }}</el-button
     >
-      {{ before ? 'As captured' : 'Cleaned up' }}
-    </button>
-    <p v-if="problem || state" class="state" role="status">{{ problem || state }}</p>
+    <p v-if="problem || instead" class="state" role="status">{{ problem || instead }}</p>
   </div>
 </template>
 
@@ -107,69 +94,26 @@ canvas {
 }
 
 .views {
-  background: color-mix(in srgb, var(--sheet) 88%, transparent);
-  border: 1px solid var(--edge);
-  border-radius: 999px;
-  display: flex;
-  overflow: hidden;
   position: absolute;
   right: 12px;
   top: 12px;
 }
 
-.views button {
-  background: none;
-  border: 0;
-  color: var(--ink-soft);
-  cursor: pointer;
-  font: 600 13px var(--font);
-  padding: 5px 11px;
-}
-
-.views button:hover:not(:disabled) {
-  background: var(--amber-wash);
-  color: var(--ink);
-}
-
-.views .on:not(:disabled) {
-  background: var(--ink);
-  color: var(--sheet);
-}
-
 .follow {
-  align-items: center;
   background: color-mix(in srgb, var(--sheet) 88%, transparent);
   border-radius: 999px;
-  cursor: pointer;
-  display: flex;
-  font-size: 14px;
-  gap: 6px;
+  height: 28px;
   left: 12px;
-  padding: 3px 11px 3px 8px;
+  margin: 0;
+  padding: 0 12px 0 9px;
   position: absolute;
-  top: 13px;
+  top: 12px;
 }
 
 .before {
-  background: color-mix(in srgb, var(--sheet) 88%, transparent);
-  border: 1px solid var(--edge);
-  border-radius: 999px;
   bottom: 12px;
-  color: var(--ink-soft);
-  cursor: pointer;
-  font: 600 13px var(--font);
   left: 12px;
-  padding: 3px 11px;
   position: absolute;
-}
-
-.before[aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--sheet);
-}
-
-.follow input {
-  accent-color: var(--amber);
 }
 
 .state {

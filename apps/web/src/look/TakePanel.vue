@@ -1,93 +1,45 @@
 <script setup lang="ts">
-import { PhDownloadSimple, PhRuler } from '@phosphor-icons/vue';
+import { PhDownloadSimple } from '@phosphor-icons/vue';
 import { computed, ref, watch } from 'vue';
-import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
-import { DEFAULT_FIELD_OF_VIEW, pitchOf } from '@merry-shadow/core/camera/pinhole';
-import type { TakeSettings, TakeView } from '@merry-shadow/contracts/take';
 import { EXPORT_FORMATS } from '@merry-shadow/core/formats/export-formats';
-import { changeTake, exportAddress } from '../api/client';
-import { attempt } from '../shell/trouble';
-import { useProduction } from '../stores/production';
-import RunLine from '../takes/RunLine.vue';
+import { exportAddress } from '../api/client';
 import CleanPanel from '../edit/CleanPanel.vue';
 import SnagPanel from '../edit/SnagPanel.vue';
-import type { TakeEditor } from '../edit/take-editor';
+import { useOpenTake } from '../take/open-take';
+import RunLine from '../takes/RunLine.vue';
 import BodyPose from './BodyPose.vue';
+import CameraSettings from './CameraSettings.vue';
 import CaptureSettings from './CaptureSettings.vue';
-import LensChoice from './LensChoice.vue';
 import NumberRow from './NumberRow.vue';
-import ShotList from './ShotList.vue';
+import VersionPanel from './VersionPanel.vue';
 
-const props = defineProps<{
-  take: TakeView;
-  solved: SolvedTake | null;
-  stale: string;
-  choosing: boolean;
-  editor: TakeEditor;
-  /** Counted from the capture's first frame. */
-  frame: number;
-  firstObserved: number;
-  selected: number | null;
-}>();
-const emit = defineEmits<{ choose: []; level: []; seek: [frame: number]; select: [plant: number | null] }>();
-const tab = ref<'capture' | 'clean' | 'snags'>('capture');
-const snagCount = computed(() => props.editor.evaluated.value?.snags.length ?? 0);
+/** Everything about the take in words and numbers: its name, tracking, settings, edits, versions, export. */
+const { id, take, shown: solved, stale, selected, evaluation, work, set } = useOpenTake();
+const tab = ref<'track' | 'clean' | 'snags' | 'versions'>('track');
+const snagCount = computed(() => evaluation.snags.value?.length ?? 0);
+watch(selected, (plant) => plant !== null && (tab.value = 'clean'));
+
+const name = ref('');
 watch(
-  () => props.selected,
-  (plant) => plant !== null && (tab.value = 'clean'),
-);
-const production = useProduction();
-const name = ref(props.take.name);
-watch(
-  () => props.take.name,
+  () => take.value?.name ?? '',
   (value) => (name.value = value),
+  { immediate: true },
 );
-
-async function change(settings: Partial<TakeSettings>): Promise<void> {
-  await attempt(() => changeTake(props.take.id, { settings }));
-  await production.watch();
-}
-
-async function rename(): Promise<void> {
+function rename(): void {
   const wanted = name.value.trim();
-  if (wanted === props.take.name) return;
-  if (wanted === '' || !(await attempt(() => changeTake(props.take.id, { name: wanted }))))
-    name.value = props.take.name;
-  await production.watch();
+  if (wanted === '') name.value = take.value?.name ?? '';
+  else work.change('rename', { name: wanted });
 }
 
-const height = computed(() => props.solved?.body.proportions.height);
-/** What the file says of the lens, degrees. */
-const lens = computed(() => production.clip(props.take.clipId)?.facts?.fieldOfView ?? null);
-/** How far the camera looks down in the solved scene, degrees. */
-const tilt = computed(() => {
-  const camera = props.solved?.camera;
-  return camera && (pitchOf(camera) * 180) / Math.PI;
-});
-/** The share of frames from which on something is said of the whole take. */
-const MOSTLY = 0.5;
-const cameraWords = computed(() => {
-  const turned = ((props.solved?.turned ?? 0) * 180) / Math.PI;
-  if (!props.take.settings.steady) return 'What the camera moved is left in the motion.';
-  if (turned > 0)
-    return `The camera turned by up to ${turned.toFixed(1)}°; the motion stands still where the background does.`;
-  return (props.solved?.untold ?? 0) > MOSTLY
-    ? 'The background shows too little to tell whether the camera moved; it is taken to have stood still. If it was held by hand, film before something with more to see, or put it down.'
-    : 'The camera stood still.';
-});
-/** The floor's slope counts as told to within so much, radians. */
-const WELL_TOLD = 0.09;
-const floorWords = computed(() => {
-  if (!props.solved || props.take.settings.manner === 'seated')
-    return 'Found from legs and feet. Give it where the floor slopes in the scene.';
-  const doubt = props.solved.floorDoubt;
-  if (doubt === null)
-    return 'Nobody stands upright here, so the floor is guessed. Measure it on the picture: along the horizon or an upright edge.';
-  const told = `Told by who stands and walks, to some ${((doubt * 180) / Math.PI).toFixed(0)}°.`;
-  return doubt > WELL_TOLD ? `${told} If the floor slopes in the scene, measure it on the picture.` : told;
+const height = computed(() => solved.value?.body.proportions.height);
+const heightWords = computed(() => {
+  if (take.value?.settings.height) return 'Given by you.';
+  return height.value
+    ? `Estimated: ${height.value.toFixed(2)} m. Give the true height to get true distances.`
+    : 'Estimated from the picture when left empty.';
 });
 const travelled = computed(() => {
-  const motion = props.solved?.motion;
+  const motion = solved.value?.motion;
   if (!motion) return null;
   let sum = 0;
   for (let f = 1; f < motion.frames; f++)
@@ -97,7 +49,7 @@ const travelled = computed(() => {
 </script>
 
 <template>
-  <aside>
+  <aside v-if="take">
     <textarea
       v-model="name"
       class="name"
@@ -110,136 +62,52 @@ const travelled = computed(() => {
     <RunLine :take="take" />
     <p v-if="stale" class="stale">{{ stale }}</p>
 
-    <div class="tabs" role="tablist" aria-label="What to work on">
-      <button type="button" role="tab" :aria-selected="tab === 'capture'" @click="tab = 'capture'">Capture</button>
-      <button type="button" role="tab" :aria-selected="tab === 'clean'" @click="tab = 'clean'">Clean up</button>
-      <button type="button" role="tab" :aria-selected="tab === 'snags'" @click="tab = 'snags'">
-        Snags<span v-if="snagCount" class="count number">{{ snagCount }}</span>
-      </button>
-    </div>
-
-    <CleanPanel
-      v-if="tab === 'clean'"
-      :editor="editor"
-      :frame="Math.max(0, Math.min(frame, (solved?.motion.frames ?? 1) - 1))"
-      :frames="solved?.motion.frames ?? 1"
-      :selected="selected"
-      @select="(plant) => emit('select', plant)"
-    />
-    <SnagPanel
-      v-else-if="tab === 'snags'"
-      :editor="editor"
-      :first-observed="firstObserved"
-      @seek="(at) => emit('seek', at)"
-    />
-    <template v-else>
-      <CaptureSettings :settings="take.settings" :choosing="choosing" @change="change" @choose="emit('choose')" />
-
-      <h2>Performer</h2>
-      <NumberRow
-        title="Height"
-        label="Height in metres"
-        unit="m"
-        :value="take.settings.height"
-        :min="0.5"
-        :max="2.6"
-        :step="0.01"
-        :precision="2"
-        :placeholder="height ? height.toFixed(2) : 'estimated'"
-        @change="(value) => change({ height: value })"
-      />
-      <p class="hint quiet">
-        {{
-          take.settings.height
-            ? 'Given by you.'
-            : height
-              ? `Estimated: ${height.toFixed(2)} m. Give the true height to get true distances.`
-              : 'Estimated from the picture when left empty.'
-        }}
-      </p>
-
-      <BodyPose
-        :pose="solved?.body.pose ?? null"
-        :picked="take.settings.calibration"
-        :first-observed="firstObserved"
-        :frame="frame + firstObserved"
-        :frames="solved?.motion.frames ?? 0"
-        @pick="(calibration) => change({ calibration })"
-        @seek="(at) => emit('seek', at)"
-      />
-
-      <h2>Camera and floor</h2>
-      <LensChoice :value="take.settings.fieldOfView" :lens="lens" @change="(value) => change({ fieldOfView: value })" />
-      <NumberRow
-        title="Field of view"
-        label="Field of view in degrees"
-        unit="°"
-        :value="take.settings.fieldOfView"
-        :min="5"
-        :max="150"
-        :step="1"
-        :precision="1"
-        :placeholder="String(lens ?? DEFAULT_FIELD_OF_VIEW)"
-        @change="(value) => change({ fieldOfView: value })"
-      />
-      <p class="hint quiet">
-        Across the long side of the picture.
-        {{
-          lens === null
-            ? 'Said rightly, paths and distances come out right.'
-            : `The file says that the lens sees ${lens.toFixed(1)}°.`
-        }}
-      </p>
-      <NumberRow
-        title="Looks down"
-        label="How far the camera looks down, in degrees"
-        unit="°"
-        :value="take.settings.tilt"
-        :min="-60"
-        :max="60"
-        :step="1"
-        :precision="1"
-        :placeholder="tilt === undefined ? 'found' : tilt.toFixed(1)"
-        @change="(value) => change({ tilt: value })"
-      />
-      <p class="hint quiet">
-        {{ take.settings.tilt !== null ? 'Given by you; the floor is laid under the feet at that slope.' : floorWords }}
-      </p>
-      <button type="button" class="wide" @click="emit('level')"><PhRuler :size="18" />Measure on the picture</button>
-      <label class="check"
-        ><input
-          type="checkbox"
-          :checked="take.settings.steady"
-          @change="change({ steady: !take.settings.steady })"
-        />Take camera movement out</label
-      >
-      <p v-if="solved" class="hint quiet">{{ cameraWords }}</p>
-      <ShotList
-        v-if="solved"
-        :solved="solved"
-        :frame="frame"
-        :first-observed="firstObserved"
-        :said="take.settings.cuts !== null"
-        @seek="(at) => emit('seek', at)"
-        @change="(cuts) => change({ cuts })"
-      />
-    </template>
-    <template v-if="solved && tab !== 'snags'">
-      <h2 v-if="tab === 'capture'">Motion</h2>
-      <dl v-if="tab === 'capture'" class="number">
-        <dt>Length</dt>
-        <dd>{{ solved.motion.frames }} frames</dd>
-        <dt>Way of the hips</dt>
-        <dd>{{ travelled?.toFixed(2) }} m</dd>
-        <dt>Carried over gaps</dt>
-        <dd>{{ solved.bridged.reduce((sum, flag) => sum + flag, 0) }} frames</dd>
-      </dl>
-      <h2>Take it away</h2>
+    <el-tabs v-model="tab" class="tabs">
+      <el-tab-pane label="Track" name="track">
+        <CaptureSettings />
+        <h2>Performer</h2>
+        <NumberRow
+          title="Height"
+          label="Height in metres"
+          unit="m"
+          :value="take.settings.height"
+          :min="0.5"
+          :max="2.6"
+          :step="0.01"
+          :precision="2"
+          :placeholder="height ? height.toFixed(2) : 'estimated'"
+          @change="(value) => set('set height', { height: value })"
+        />
+        <p class="hint quiet">{{ heightWords }}</p>
+        <BodyPose />
+        <CameraSettings />
+        <template v-if="solved">
+          <h2>Motion</h2>
+          <dl class="number">
+            <dt>Length</dt>
+            <dd>{{ solved.motion.frames }} frames</dd>
+            <dt>Hip travel</dt>
+            <dd>{{ travelled?.toFixed(2) }} m</dd>
+            <dt>Interpolated</dt>
+            <dd>{{ solved.bridged.reduce((sum, flag) => sum + flag, 0) }} frames</dd>
+          </dl>
+        </template>
+      </el-tab-pane>
+      <el-tab-pane label="Clean up" name="clean" lazy><CleanPanel /></el-tab-pane>
+      <el-tab-pane name="snags" lazy
+        ><template #label
+          >Snags<span v-if="snagCount" class="count number">{{ snagCount }}</span></template
+        ><SnagPanel
+      /></el-tab-pane>
+      <el-tab-pane label="Versions" name="versions" lazy><VersionPanel /></el-tab-pane>
+    </el-tabs>
+    <template v-if="solved && (tab === 'track' || tab === 'clean')">
+      <h2>Export</h2>
       <a
         v-for="({ title }, format) in EXPORT_FORMATS"
         :key="format"
         class="away"
-        :href="exportAddress(take.id, format)"
+        :href="exportAddress(id, format)"
         download
         ><PhDownloadSimple :size="18" weight="bold" />{{ title }}</a
       >
@@ -250,10 +118,10 @@ const travelled = computed(() => {
 <style scoped>
 aside {
   background: var(--sheet);
-  border-left: 1px solid var(--edge);
   display: flex;
   flex-direction: column;
   gap: 8px;
+  height: 100%;
   overflow-y: auto;
   padding: 14px 16px 24px;
 }
@@ -276,31 +144,27 @@ aside {
 }
 
 .tabs {
-  border-bottom: 1px solid var(--edge);
-  display: flex;
+  --el-tabs-header-height: 34px;
   flex: none;
-  gap: 2px;
-  margin: 4px -16px 0;
-  padding: 0 14px;
 }
 
-.tabs button {
-  background: none;
-  border: 0;
-  border-bottom: 2px solid transparent;
-  color: var(--ink-soft);
-  cursor: pointer;
-  font: 600 14px var(--font);
-  padding: 5px 8px;
+.tabs :deep(.el-tabs__item) {
+  font-weight: 600;
+  padding: 0 9px;
 }
 
-.tabs button:hover {
-  color: var(--ink);
+.tabs :deep(.el-tabs__header) {
+  margin: 0 0 10px;
 }
 
-.tabs [aria-selected='true'] {
-  border-color: var(--amber);
-  color: var(--ink);
+.tabs :deep(.el-tab-pane) {
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+}
+
+.tabs :deep(.el-tab-pane[style*='none']) {
+  display: none;
 }
 
 .count {

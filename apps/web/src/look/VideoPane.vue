@@ -1,36 +1,32 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
-import type { SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
-import type { Observations } from '@merry-shadow/core/observe/observations';
+import { useResizeObserver } from '@vueuse/core';
+import { computed, onUnmounted, ref, watch } from 'vue';
+import { clipFile } from '../api/client';
+import { useOpenTake } from '../take/open-take';
 import { drawFace, drawHands, drawMarks } from './draw-marks';
 import LevelPicker from './LevelPicker.vue';
 import PeoplePicker from './PeoplePicker.vue';
 
-const props = defineProps<{
-  source: string;
-  width: number;
-  height: number;
-  frame: number;
-  observations: Observations | null;
-  firstObserved: number;
-  marks: boolean;
-  people: SeenPeople | null;
-  /** The lens of a picture on which the camera's pitch is measured, degrees; null while it is not. */
-  measured: number | null;
-}>();
-const emit = defineEmits<{ pick: [person: SeenPerson]; each: []; close: []; level: [degrees: number] }>();
-const video = ref<HTMLVideoElement>();
+/** The footage with what the tracker saw, and the tools that lie over it. */
+const open = useOpenTake();
+const { clip, facts, player, observations: seen, atWork, firstObserved, marks, tools, lens } = open;
+const { people, measuring } = tools;
+const observations = computed(() => atWork.value?.observations ?? seen.value);
+const first = computed(() => atWork.value?.first ?? firstObserved.value);
+const width = computed(() => facts.value?.width ?? 16);
+const height = computed(() => facts.value?.height ?? 9);
+const video = open.video;
 const canvas = ref<HTMLCanvasElement>();
 const box = ref<HTMLDivElement>();
 const room = ref({ width: 0, height: 0 });
 /** Where tools that lie over the picture put what would cover it. */
 const below = ref<HTMLDivElement | null>(null);
 const problem = ref('');
-defineExpose({ video });
+onUnmounted(() => (video.value = undefined));
 
 const fitted = computed(() => {
-  const scale = Math.min(room.value.width / props.width, room.value.height / props.height) || 0;
-  return { width: Math.floor(props.width * scale), height: Math.floor(props.height * scale) };
+  const scale = Math.min(room.value.width / width.value, room.value.height / height.value) || 0;
+  return { width: Math.floor(width.value * scale), height: Math.floor(height.value * scale) };
 });
 
 function draw(): void {
@@ -43,31 +39,27 @@ function draw(): void {
   context.setTransform(density, 0, 0, density, 0, 0);
   context.clearRect(0, 0, element.width, element.height);
   // Marks keep the day's colours: footage does not change at night.
-  if (props.marks && props.observations) {
-    const scale = fitted.value.width / props.observations.width;
+  if (marks.value && observations.value) {
+    const scale = fitted.value.width / observations.value.width;
     const colours = { left: '#8a4fd0', right: '#0e9c9c', middle: '#2a211d', halo: '#fff7e6' };
-    const frame = props.frame - props.firstObserved;
-    drawFace(context, props.observations, frame, scale, colours);
-    drawMarks(context, props.observations, frame, scale, colours);
-    drawHands(context, props.observations, frame, scale, colours);
+    const frame = player.shown.value - first.value;
+    drawFace(context, observations.value, frame, scale, colours);
+    drawMarks(context, observations.value, frame, scale, colours);
+    drawHands(context, observations.value, frame, scale, colours);
   }
 }
 
-const observer = new ResizeObserver(
-  ([entry]) => (room.value = { width: entry.contentRect.width, height: entry.contentRect.height }),
-);
-onMounted(() => box.value && observer.observe(box.value));
-onUnmounted(() => observer.disconnect());
-watch(() => [props.frame, props.observations, props.marks, fitted.value], draw, { flush: 'post', deep: false });
+useResizeObserver(box, ([{ contentRect }]) => (room.value = { width: contentRect.width, height: contentRect.height }));
+watch(() => [player.shown.value, observations.value, marks.value, fitted.value], draw, { flush: 'post' });
 </script>
 
 <template>
-  <div class="pane" @keydown.esc.stop="emit('close')">
+  <div class="pane" @keydown.esc.stop="tools.close()">
     <div ref="box" class="box">
       <div class="picture" :style="{ width: `${fitted.width}px`, height: `${fitted.height}px` }">
         <video
           ref="video"
-          :src="source"
+          :src="clip ? clipFile(clip.id, 'proxy') : undefined"
           preload="auto"
           playsinline
           @error="problem = 'The video can\'t be shown.'"
@@ -78,19 +70,19 @@ watch(() => [props.frame, props.observations, props.marks, fitted.value], draw, 
           :seen="people"
           :scale="fitted.width / people.width"
           :video="video"
-          @pick="(person) => emit('pick', person)"
-          @each="emit('each')"
-          @close="emit('close')"
+          @pick="tools.pick"
+          @each="tools.takeForEach"
+          @close="tools.close()"
         />
         <LevelPicker
-          v-if="measured !== null"
+          v-if="measuring"
           :width="width"
           :height="height"
           :scale="fitted.width / width"
-          :field-of-view="measured"
+          :field-of-view="lens"
           :below="below"
-          @use="(degrees) => emit('level', degrees)"
-          @close="emit('close')"
+          @use="tools.level"
+          @close="tools.close()"
         />
       </div>
       <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
@@ -107,7 +99,7 @@ watch(() => [props.frame, props.observations, props.marks, fitted.value], draw, 
 }
 
 .box {
-  background: var(--screen);
+  background: var(--sheet-deep);
   display: grid;
   overflow: hidden;
   place-items: center;
@@ -115,6 +107,7 @@ watch(() => [props.frame, props.observations, props.marks, fitted.value], draw, 
 }
 
 .picture {
+  background: var(--screen);
   position: relative;
 }
 
@@ -127,7 +120,7 @@ canvas {
 }
 
 .problem {
-  color: #ffd9e1;
+  color: var(--berry);
   position: absolute;
 }
 </style>

@@ -1,5 +1,5 @@
 import type { ClipFacts } from '@merry-shadow/contracts/clip';
-import type { RunView } from '@merry-shadow/contracts/take';
+import type { RunPreview } from '@merry-shadow/contracts/take';
 import { emptyObservations, type Observations } from '@merry-shadow/core/observe/observations';
 
 /** The longest side of the prepared picture, in which previewed marks are told. */
@@ -7,7 +7,7 @@ const LONGEST = 1920;
 
 /** Observations of the one frame that is being worked on; `first` is that frame. */
 export function workPreview(
-  preview: RunView['preview'],
+  preview: RunPreview | null,
   facts: ClipFacts | null,
 ): { first: number; observations: Observations } | null {
   if (!preview || !facts || preview.marks.length === 0) return null;

@@ -1,3 +1,8 @@
+<script setup lang="ts">
+import { useTitle } from './title';
+useTitle('Not here');
+</script>
+
 <script setup lang="ts"></script>
 
 <template>

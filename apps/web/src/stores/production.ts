@@ -1,58 +1,138 @@
+import { useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
-import { computed, ref } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 import type { ClipView } from '@merry-shadow/contracts/clip';
-import type { TakeView } from '@merry-shadow/contracts/take';
-import { fetchProduction } from '../api/client';
+import type { ProductionName, ServerEvent } from '@merry-shadow/contracts/production';
+import type { RunPreview, TakeView } from '@merry-shadow/contracts/take';
+import { addProduction, changeProduction, isThere } from '../api/client';
+import { EventStream } from '../api/events';
 
-const BUSY_MS = 500;
-const QUIET_MS = 4000;
-
-/** Clips and takes as the server has them; asked for more often while work is under way. */
+/** The production that is open: its clips and takes as the server tells them. */
 export const useProduction = defineStore('production', () => {
-  const clips = ref<ClipView[]>([]);
-  const takes = ref<TakeView[]>([]);
+  /** Which one this browser had open last. */
+  const chosen = useLocalStorage<string | null>('merry-shadow.production', null, {
+    serializer: { read: (text) => text, write: (id) => id ?? '' },
+  });
+  const id = ref<string | null>(null);
+  const productions = shallowRef<readonly ProductionName[]>([]);
+  const clips = shallowRef<readonly ClipView[]>([]);
+  const takes = shallowRef<readonly TakeView[]>([]);
   /** What holds up all work, as a sentence. */
   const trouble = ref<string | null>(null);
   const loaded = ref(false);
   const offline = ref(false);
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  /** Counts the rounds begun: only the newest goes on. */
-  let round = 0;
+  /** What the tracker sees of the take that is followed. */
+  const preview = shallowRef<RunPreview | null>(null);
+  let followed: string | null = null;
+  let stream: EventStream | null = null;
 
-  const busy = computed(
-    () =>
-      clips.value.some((clip) => clip.state === 'waiting' || clip.state === 'preparing') ||
-      takes.value.some((take) => take.run?.state === 'waiting' || take.run?.state === 'running'),
-  );
+  const clipsById = computed(() => new Map(clips.value.map((clip) => [clip.id, clip])));
+  const takesById = computed(() => new Map(takes.value.map((take) => [take.id, take])));
+  const name = computed(() => productions.value.find((production) => production.id === id.value)?.name ?? '');
 
-  async function refresh(): Promise<void> {
-    try {
-      const view = await fetchProduction();
-      clips.value = view.clips;
-      takes.value = view.takes;
-      trouble.value = view.trouble;
+  function told(event: ServerEvent): void {
+    if (event.kind === 'all') {
+      id.value = event.production.id;
+      productions.value = event.production.productions;
+      clips.value = event.production.clips;
+      takes.value = event.production.takes;
+      trouble.value = event.production.trouble;
       loaded.value = true;
-      offline.value = false;
-    } catch {
-      offline.value = true;
-    }
+    } else if (event.kind === 'changed') {
+      clips.value = changed(clips.value, event.clips, event.gone);
+      takes.value = changed(takes.value, event.takes, event.gone);
+    } else if (event.kind === 'productions') productions.value = event.productions;
+    else if (event.kind === 'trouble') trouble.value = event.trouble;
+    else if (event.takeId === followed) preview.value = event.preview;
   }
 
-  /** Fetches at once, and from then on at the pace that the work asks for. */
-  async function watch(): Promise<void> {
-    clearTimeout(timer);
-    const own = ++round;
-    await refresh();
-    if (own === round) timer = setTimeout(() => void watch(), busy.value ? BUSY_MS : QUIET_MS);
+  const reopen = (): void => stream?.open({ production: chosen.value || null, take: followed });
+
+  function listen(): void {
+    stream = new EventStream({
+      event: told,
+      connected: (yes) => (offline.value = !yes),
+      refused: () => void forgetGone(),
+    });
+    reopen();
   }
 
-  function unwatch(): void {
-    round++;
-    clearTimeout(timer);
+  /** A production that is no longer there is not asked for again. */
+  async function forgetGone(): Promise<void> {
+    if (!chosen.value || (await isThere(chosen.value))) return;
+    chosen.value = null;
+    reopen();
   }
 
-  const clip = (id: string): ClipView | undefined => clips.value.find((item) => item.id === id);
-  const take = (id: string): TakeView | undefined => takes.value.find((item) => item.id === id);
+  function unlisten(): void {
+    stream?.close();
+    stream = null;
+  }
+
+  /** Whose tracking is watched; null for nobody's. */
+  function follow(takeId: string | null): void {
+    if (takeId === followed) return;
+    followed = takeId;
+    preview.value = null;
+    reopen();
+  }
+
+  function open(wanted: string): void {
+    if (wanted === id.value) return;
+    chosen.value = wanted;
+    loaded.value = false;
+    clips.value = [];
+    takes.value = [];
+    reopen();
+  }
+
+  const make = async (wanted: string): Promise<void> => open((await addProduction(wanted)).id);
+  const rename = (which: string, wanted: string): Promise<unknown> => changeProduction(which, { name: wanted });
+  const bringBack = (which: string): Promise<unknown> => changeProduction(which, { putAway: false });
+
+  /** Puts a production out of sight; another one opens where it was open. */
+  async function putAway(which: string): Promise<void> {
+    await changeProduction(which, { putAway: true });
+    const other = productions.value.find((production) => production.id !== which && !production.putAway);
+    if (which === id.value && other) open(other.id);
+  }
+
+  const clip = (wanted: string): ClipView | undefined => clipsById.value.get(wanted);
+  const take = (wanted: string): TakeView | undefined => takesById.value.get(wanted);
   const takesOf = (clipId: string): TakeView[] => takes.value.filter((item) => item.clipId === clipId);
-  return { clips, takes, trouble, loaded, offline, busy, watch, unwatch, clip, take, takesOf };
+  return {
+    id,
+    name,
+    productions,
+    clips,
+    takes,
+    trouble,
+    loaded,
+    offline,
+    preview,
+    listen,
+    unlisten,
+    follow,
+    open,
+    make,
+    rename,
+    putAway,
+    bringBack,
+    clip,
+    take,
+    takesOf,
+  };
 });
+
+/** A list with what was told of some of its items, in its order; what is new comes last. */
+function changed<T extends { id: string }>(
+  list: readonly T[],
+  told: readonly T[],
+  gone: readonly string[],
+): readonly T[] {
+  if (told.length === 0 && gone.length === 0) return list;
+  const news = new Map(told.map((item) => [item.id, item]));
+  const kept = list.filter(({ id }) => !gone.includes(id)).map((item) => news.get(item.id) ?? item);
+  const known = new Set(kept.map(({ id }) => id));
+  return [...kept, ...told.filter(({ id }) => !known.has(id))];
+}

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
-import type { KeepState } from '../edit/edit-keeper';
+import type { KeepState } from '../take/work-keeper';
 
 const WORDS: Record<KeepState, string> = {
   saved: 'Saved',

@@ -16,6 +16,8 @@ export interface SentFile {
   /** Why it was not brought in. */
   problem: string;
   file: File;
+  /** Where it is brought in, wherever one has gone meanwhile. */
+  production: string;
   stop: AbortController;
 }
 
@@ -45,7 +47,17 @@ export const useSending = defineStore('sending', () => {
     for (const file of list) {
       const { name, size } = file;
       const stop = new AbortController();
-      files.value.push({ id: ++newest, name, size, sent: 0, state: 'waiting', problem: '', file, stop });
+      files.value.push({
+        id: ++newest,
+        name,
+        size,
+        sent: 0,
+        state: 'waiting',
+        problem: '',
+        file,
+        production: production.id ?? '',
+        stop,
+      });
     }
     next();
   }
@@ -59,9 +71,8 @@ export const useSending = defineStore('sending', () => {
   async function send(item: SentFile): Promise<void> {
     item.state = 'sending';
     try {
-      await sendFile(item.file, (bytes) => (item.sent = bytes), item.stop.signal);
+      await sendFile(item.file, item.production, (bytes) => (item.sent = bytes), item.stop.signal);
       remove(item.id);
-      await production.watch();
     } catch (error) {
       item.state = 'failed';
       item.problem = (error as Error).message;

@@ -3,15 +3,12 @@ import { PhCheckCircle, PhCircleDashed, PhHourglassMedium, PhProhibit, PhWarning
 import type { TakeView } from '@merry-shadow/contracts/take';
 import { cancelTake, captureTake } from '../api/client';
 import { attempt } from '../shell/trouble';
-import { useProduction } from '../stores/production';
 import { isOpen, runPercent, runWords } from './run-words';
 
 const props = defineProps<{ take: TakeView }>();
-const production = useProduction();
 
 async function act(work: (id: string) => Promise<unknown>): Promise<void> {
   await attempt(() => work(props.take.id));
-  await production.watch();
 }
 </script>
 
@@ -23,13 +20,13 @@ async function act(work: (id: string) => Promise<unknown>): Promise<void> {
       <PhProhibit v-else-if="take.run?.state === 'cancelled'" :size="18" weight="duotone" />
       <PhHourglassMedium v-else-if="take.run" :size="18" weight="duotone" />
       <PhCircleDashed v-else :size="18" />
-      <span class="number">{{ take.run ? runWords(take.run) : 'Not captured yet' }}</span>
+      <span class="number">{{ take.run ? runWords(take.run) : 'Not tracked yet' }}</span>
     </div>
     <el-progress v-if="take.run && isOpen(take.run)" :percentage="runPercent(take.run)" :stroke-width="7" />
     <div class="do">
       <el-button v-if="isOpen(take.run)" size="small" @click="act(cancelTake)">Cancel</el-button>
       <el-button v-else size="small" :type="take.captured ? 'default' : 'primary'" @click="act(captureTake)">{{
-        take.captured ? 'Capture again' : take.run ? 'Try again' : 'Capture'
+        take.captured ? 'Track again' : take.run ? 'Try again' : 'Track'
       }}</el-button>
     </div>
   </div>

@@ -8,6 +8,7 @@ import { attempt } from '../shell/trouble';
 import { plural, seconds } from '../shell/words';
 import { useProduction } from '../stores/production';
 import RunLine from './RunLine.vue';
+import { useTitle } from '../shell/title';
 
 const production = useProduction();
 
@@ -16,26 +17,26 @@ function length(take: TakeView): string {
   return facts ? seconds((take.untilFrame - take.fromFrame) / facts.rate) : '';
 }
 
-/** Takes that were never captured, or whose capture came to nothing. */
-const uncaptured = computed(() =>
+/** Takes that were never tracked, or whose tracking came to nothing. */
+const untracked = computed(() =>
   production.takes.filter((take) => take.run === null || take.run.state === 'failed' || take.run.state === 'cancelled'),
 );
 
-async function captureAll(): Promise<void> {
+async function trackAll(): Promise<void> {
   await attempt(async () => {
-    for (const { id } of uncaptured.value) await captureTake(id);
+    for (const { id } of untracked.value) await captureTake(id);
   });
-  await production.watch();
 }
 
 async function remove(take: TakeView): Promise<void> {
   const sure = await ElMessageBox.confirm(
-    `“${take.name}” and what was captured of it will be removed. The clip stays.`,
+    `“${take.name}” and what was tracked of it will be removed. The clip stays.`,
     'Remove this take?',
     { confirmButtonText: 'Remove', cancelButtonText: 'Keep', confirmButtonClass: 'el-button--danger' },
   ).catch(() => null);
-  if (sure && (await attempt(() => removeTake(take.id)))) await production.watch();
+  if (sure) await attempt(() => removeTake(take.id));
 }
+useTitle('Takes');
 </script>
 
 <template>
@@ -43,8 +44,8 @@ async function remove(take: TakeView): Promise<void> {
     <div class="title">
       <h1>Takes</h1>
       <span v-if="production.takes.length" class="quiet number">{{ plural(production.takes.length, 'take') }}</span>
-      <el-button v-if="uncaptured.length > 1" class="all" type="primary" plain @click="captureAll"
-        >Capture the {{ uncaptured.length }} that wait for it</el-button
+      <el-button v-if="untracked.length > 1" class="all" type="primary" plain @click="trackAll"
+        >Track the {{ untracked.length }} that wait for it</el-button
       >
     </div>
     <div v-if="production.loaded && production.takes.length === 0" class="empty">

@@ -7,14 +7,14 @@ export function runWords(run: RunView): string {
     case 'waiting':
       return run.problem ?? 'Waits for its turn';
     case 'running': {
-      if (run.preview?.stage === 'people') return 'Looking for who is who';
-      if (run.preview?.stage === 'motion') return 'Making the motion';
+      if (run.stage === 'people') return 'Telling people apart';
+      if (run.stage === 'motion') return 'Making the motion';
       const left = run.framesPerSecond ? (run.frames - run.doneFrames) / run.framesPerSecond : null;
       const speed = run.framesPerSecond ? ` · ${run.framesPerSecond.toFixed(0)} frames/s` : '';
       return `${run.doneFrames} of ${run.frames} frames${speed}${left === null ? '' : ` · ${seconds(left)} left`}`;
     }
     case 'done':
-      return 'Captured';
+      return 'Tracked';
     case 'cancelled':
       return 'Cancelled';
     case 'failed':

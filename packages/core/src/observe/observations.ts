@@ -56,6 +56,8 @@ export interface ObservationColumn {
 
 /** The group that a column belongs to. */
 export function groupOf(column: string): ObservationGroup {
+  // How sure each part is counts for the whole take at once.
+  if (column.endsWith('presence')) return 'body';
   if (column === 'depth') return 'depth';
   if (column === 'world' || column === 'sway') return 'space';
   if (column.startsWith('face.')) return 'face';

@@ -11,19 +11,23 @@ export function sliceMotion(motion: Motion, from: number, until: number): Motion
   return out;
 }
 
+/** Puts frames of one motion into another as they are, in place. @param at the frame of `target` where the first frame of `part` goes. */
+export function setFrames(target: Motion, part: Motion, at: number): void {
+  const sources = motionColumns(part);
+  motionColumns(target).forEach(({ width, data }, i) => data.set(sources[i].data, at * width));
+}
+
 /**
  * Puts frames of one motion into another, in place. Turns go on over the seams: of q and −q, which turn alike, what was put in and what
  * follows take the one nearer to the frame before.
- * @param at the frame of `target` where the first frame of `part` goes.
  */
 export function pasteMotion(target: Motion, part: Motion, at: number): void {
-  const sources = motionColumns(part);
-  motionColumns(target).forEach(({ width, data }, i) => {
-    data.set(sources[i].data, at * width);
-    if (width !== 4) return;
+  setFrames(target, part, at);
+  for (const { width, data } of motionColumns(target)) {
+    if (width !== 4) continue;
     continueTurn(data, at, at + part.frames);
     continueTurn(data, at + part.frames, target.frames);
-  });
+  }
 }
 
 /** Changes the sign of frames from … until − 1 of a column of turns when they would not go on from the frame before. */

@@ -17,7 +17,7 @@ export class FigureMesh {
   private readonly bones: Bone[];
 
   constructor(
-    private readonly motion: Motion,
+    private motion: Motion,
     colours: StageColours,
   ) {
     const figure = cutoutFigure(motion.skeleton);
@@ -44,6 +44,11 @@ export class FigureMesh {
     this.mesh.bind(new ThreeSkeleton(this.bones));
     this.mesh.castShadow = true;
     this.mesh.frustumCulled = false;
+  }
+
+  /** Another motion of the same skeleton. */
+  setMotion(motion: Motion): void {
+    this.motion = motion;
   }
 
   pose(frame: number): void {

@@ -43,6 +43,7 @@ export class StageView {
   private asked = 0;
   /** The view keeps beside the figure; the place it was at last. */
   private following = true;
+  private view: StandardView = 'front';
   private readonly last = new Vector3();
   /** Width by height of the picture that has to fit in; null shows a fixed height. */
   private pictureShape: number | null = null;
@@ -97,7 +98,7 @@ export class StageView {
     shade.receiveShadow = true;
     this.floor = [disc, squares(colours.line), shade];
     this.scene.add(...this.floor);
-    if (this.motion) this.setMotion(this.motion, this.shot);
+    this.newFigure();
     this.askDraw();
   }
 
@@ -108,21 +109,27 @@ export class StageView {
     if (this.pictureShape !== null) this.look('camera');
   }
 
+  /** Shows a motion. Another one of the same body changes how the figure moves, not the figure nor the view. */
   setMotion(motion: Motion | null, shot: PinholeCamera | null): void {
+    const first = this.motion === null;
+    const sameBody = motion !== null && this.figure !== null && motion.skeleton === this.motion?.skeleton;
+    this.motion = motion;
+    if (motion) this.shot = shot;
+    if (sameBody) this.figure?.setMotion(motion);
+    else this.newFigure();
+    if (motion && first) this.look(this.view);
+    this.setFrame(this.frame);
+  }
+
+  private newFigure(): void {
     if (this.figure) {
       this.scene.remove(this.figure.mesh);
       this.figure.dispose();
-      this.figure = null;
     }
-    const first = this.motion === null;
-    this.motion = motion;
-    this.shot = shot;
-    if (motion) {
-      this.figure = new FigureMesh(motion, stageColours());
-      this.scene.add(this.figure.mesh);
-      if (first) this.look('front');
-    }
-    this.setFrame(this.frame);
+    this.figure = this.motion && new FigureMesh(this.motion, stageColours());
+    if (!this.figure) return;
+    this.scene.add(this.figure.mesh);
+    this.figure.pose(this.frame);
   }
 
   setFrame(frame: number): void {
@@ -146,6 +153,7 @@ export class StageView {
 
   /** Goes to a standard view of the place where the figure is now. */
   look(view: StandardView): void {
+    this.view = view;
     const at = this.place();
     this.last.copy(at);
     this.pictureShape = null;

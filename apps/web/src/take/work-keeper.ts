@@ -1,15 +1,15 @@
 import { z } from 'zod';
-import { mergeEdits, same, type MergedEdits } from '@merry-shadow/core/edits/merge-edits';
-import type { Plant } from '@merry-shadow/core/ground/plants';
-import { TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import { mergeWork } from '@merry-shadow/core/edits/merge-work';
+import { same, type Work } from '@merry-shadow/core/edits/work';
+import { StoredWork } from '@merry-shadow/contracts/take-work';
 import { ChangedElsewhereError, NeverTakenError } from '../api/store-errors';
 
-/** Edits as the server has them, in frames of the clip. */
-const StoredEdits = z.object({ edits: TakeEdits, revision: z.number().int() });
-export type StoredEdits = z.infer<typeof StoredEdits>;
+/** A take's work as the server has it. */
+const KnownWork = z.object({ work: StoredWork, revision: z.number().int() });
+export type KnownWork = z.infer<typeof KnownWork>;
 
-/** What the browser keeps of edits that are not stored yet, and what they are a change of. */
-const LeftOver = z.object({ edits: TakeEdits, base: StoredEdits });
+/** What the browser keeps of work that is not stored yet, and what it is a change of. */
+const LeftOver = z.object({ work: StoredWork, label: z.string(), base: KnownWork });
 
 /** Whether what was done is stored: `unsaved` is tried again, `refused` can't be stored as it is. */
 export type KeepState = 'saved' | 'saving' | 'unsaved' | 'refused';
@@ -19,15 +19,13 @@ export interface KeeperTools {
   storage: Pick<Storage, 'getItem' | 'setItem' | 'removeItem'>;
   name: string;
   /**
-   * Stores edits that are a change of a revision. @returns the new revision.
+   * Stores work that is a change of what the server has. @returns the new revision.
    * @throws ChangedElsewhereError, NeverTakenError, or another error when it should be tried again.
    */
-  send: (edits: TakeEdits, basedOn: number) => Promise<number>;
-  fetch: () => Promise<StoredEdits>;
-  /** Plants that were found in the capture, in frames of the clip. */
-  found: () => readonly Plant[];
-  /** Edits are another's now, or brought together with another's. */
-  changed: (edits: TakeEdits) => void;
+  send: (work: Work, base: KnownWork, label: string) => Promise<number>;
+  fetch: () => Promise<KnownWork>;
+  /** The work is another's now, or brought together with another's. */
+  changed: (work: Work) => void;
   /** Whose shall stand where both changed the same. */
   choose: (conflicts: readonly string[]) => Promise<'own' | 'theirs'>;
   state: (state: KeepState, problem: string) => void;
@@ -39,37 +37,48 @@ const FIRST_WAIT = 500;
 const LONGEST_WAIT = 15_000;
 
 /**
- * Brings edits to the server, so that nothing is lost: one request at a time, each with the revision it is based on; what could not be stored
+ * Brings a take's work to the server, so that nothing is lost: one request at a time, each with the revision it is based on; what could not be stored
  * stays in the browser's storage and is tried again; what another window stored meanwhile is brought together with it.
  */
-export class EditKeeper {
-  private base: StoredEdits | null = null;
-  /** The newest edits that are not stored yet. */
-  private waiting: TakeEdits | null = null;
+export class WorkKeeper {
+  private base: KnownWork | null = null;
+  /** The newest work that is not stored yet, and what was done last. */
+  private waiting: { work: Work; label: string } | null = null;
   private running = false;
+  private readonly waiters: (() => void)[] = [];
   /** What this window has put into the browser's storage. */
   private kept: string | null = null;
 
   constructor(private readonly tools: KeeperTools) {}
 
+  /** The newest revision that is known here. */
+  get revision(): number {
+    return this.base?.revision ?? -1;
+  }
+
   /** Told what the server has: it counts where nothing waits here, and never replaces what isn't stored yet. */
-  told(stored: StoredEdits): void {
+  told(stored: KnownWork): void {
     const { tools } = this;
     if (this.base === null) {
       const left = this.leftOver();
       this.base = left?.base ?? stored;
-      tools.changed(left?.edits ?? stored.edits);
-      if (left) this.keep(left.edits);
+      tools.changed(left?.work ?? stored.work);
+      if (left) this.keep(left.work, left.label);
     } else if (this.waiting === null && stored.revision > this.base.revision) {
-      const known = same(stored.edits, this.base.edits);
+      const known = same(stored.work, this.base.work);
       this.base = stored;
-      if (!known) tools.changed(stored.edits);
+      if (!known) tools.changed(stored.work);
     }
   }
 
-  /** Stores edits, now or as soon as it can be done. */
-  keep(edits: TakeEdits): void {
-    this.waiting = edits;
+  /** Waits until the server has all that was done, or will not take it. */
+  settled(): Promise<void> {
+    return this.running ? new Promise((resolve) => this.waiters.push(resolve)) : Promise.resolve();
+  }
+
+  /** Stores work, now or as soon as it can be done. @param label what was done. */
+  keep(work: Work, label: string): void {
+    this.waiting = { work, label };
     this.remember();
     if (!this.running) void this.run();
   }
@@ -82,8 +91,8 @@ export class EditKeeper {
       const sent = this.waiting;
       tools.state('saving', '');
       try {
-        const revision = await tools.send(sent, this.base.revision);
-        this.base = { edits: sent, revision };
+        const revision = await tools.send(sent.work, this.base, sent.label);
+        this.base = { work: sent.work, revision };
         pause = FIRST_WAIT;
         if (this.waiting === sent) this.waiting = null;
         this.remember();
@@ -99,6 +108,7 @@ export class EditKeeper {
       }
     }
     this.running = false;
+    this.waiters.splice(0).forEach((resolve) => resolve());
     if (!this.waiting) tools.state('saved', '');
   }
 
@@ -107,17 +117,16 @@ export class EditKeeper {
     const { tools, base } = this;
     const theirs = await tools.fetch().catch(() => null);
     if (!theirs || !base || !this.waiting) return false;
-    const merge = (first: TakeEdits, second: TakeEdits): MergedEdits =>
-      mergeEdits(base.edits, first, second, tools.found());
-    const { conflicts } = merge(this.waiting, theirs.edits);
+    const { conflicts } = mergeWork(base.work, this.waiting.work, theirs.work);
     const whose = conflicts.length > 0 ? await tools.choose(conflicts) : 'own';
     // More may have been done while the person chose.
-    const own = this.waiting;
-    const { edits } = whose === 'own' ? merge(own, theirs.edits) : merge(theirs.edits, own);
+    const { work: own, label } = this.waiting;
+    const [first, second] = whose === 'own' ? [own, theirs.work] : [theirs.work, own];
+    const { work } = mergeWork(base.work, first, second);
     this.base = theirs;
-    this.waiting = edits;
+    this.waiting = { work, label };
     this.remember();
-    tools.changed(edits);
+    tools.changed(work);
     return true;
   }
 
@@ -126,7 +135,7 @@ export class EditKeeper {
     const { storage, name } = this.tools;
     try {
       if (this.waiting) {
-        this.kept = JSON.stringify({ edits: this.waiting, base: this.base });
+        this.kept = JSON.stringify({ ...this.waiting, base: this.base });
         storage.setItem(name, this.kept);
       } else if (storage.getItem(name) === this.kept) storage.removeItem(name);
     } catch {

@@ -1,19 +1,19 @@
 import { isSeen, MARK, MARK_COUNT, type MarkName } from '@merry-shadow/core/observe/body';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 
-/** One row of the strip: how sure the tracker was of a part, frame by frame. */
+/** One row of the strip: the confidence of the tracker in a part, frame by frame. */
 export interface StripRow {
   title: string;
   side: 'left' | 'right' | 'middle';
   /** 0 … 1; −1 where the part was not seen. */
-  sureness: (observations: Observations, frame: number) => number;
+  confidence: (observations: Observations, frame: number) => number;
 }
 
 function marksRow(title: string, side: StripRow['side'], marks: readonly MarkName[]): StripRow {
   return {
     title,
     side,
-    sureness: (observations, frame) => {
+    confidence: (observations, frame) => {
       if (!isSeen(observations, frame)) return -1;
       let sum = 0;
       for (const name of marks) sum += observations.marks[(frame * MARK_COUNT + MARK[name]) * 3 + 2];
@@ -35,12 +35,12 @@ const seenOr = (presence: number): number => (presence > 0 ? presence : -1);
 const HAND_ROWS: readonly StripRow[] = (['left', 'right'] as const).map((side) => ({
   title: `${side} hand`,
   side,
-  sureness: ({ hands }, frame) => seenOr(hands?.[side].presence[frame] ?? 0),
+  confidence: ({ hands }, frame) => seenOr(hands?.[side].presence[frame] ?? 0),
 }));
 const FACE_ROW: StripRow = {
   title: 'face',
   side: 'middle',
-  sureness: ({ face }, frame) => seenOr(face?.presence[frame] ?? 0),
+  confidence: ({ face }, frame) => seenOr(face?.presence[frame] ?? 0),
 };
 
 /** The rows that a capture has something to tell about. */

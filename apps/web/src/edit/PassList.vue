@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import { PhPlus } from '@phosphor-icons/vue';
+import { nanoid } from 'nanoid';
+import Sortable from 'sortablejs';
+import { computed, onUnmounted, ref, watch } from 'vue';
+import { PassRecord } from '@merry-shadow/core/edits/kinds/pass-record';
+import { recordsOf } from '@merry-shadow/core/edits/registry';
+import { passNamed, PASSES } from '@merry-shadow/core/passes/registry';
+import { useOpenTake } from '../take/open-take';
+import PassCard from './PassCard.vue';
+
+/** The list of passes: they run in order, and are dragged into another one. */
+const { work, frame, solved } = useOpenTake();
+const open = ref<string | null>(null);
+const list = ref<HTMLOListElement>();
+const passes = computed(() => recordsOf(work.edits.value.records, 'pass'));
+const frames = computed(() => solved.value?.motion.frames ?? 1);
+const here = computed(() => Math.max(0, Math.min(frame.value, frames.value - 1)));
+
+function set(label: string, next: readonly PassRecord[]): void {
+  const others = work.edits.value.records.filter(({ kind }) => kind !== 'pass');
+  work.changeEdits(label, { ...work.edits.value, records: [...next, ...others] });
+}
+
+const title = ({ pass }: Pick<PassRecord, 'pass'>): string => passNamed(pass).title.toLowerCase();
+
+function add(pass: string): void {
+  const record = PassRecord.parse({ kind: 'pass', id: nanoid(10), pass });
+  open.value = record.id;
+  set(`add ${title(record)}`, [...passes.value, record]);
+}
+
+function replace(record: PassRecord, next: PassRecord): void {
+  const what = next.muted === record.muted ? 'change' : next.muted ? 'leave out' : 'use';
+  set(
+    `${what} ${title(record)}`,
+    passes.value.map((item) => (item.id === record.id ? next : item)),
+  );
+}
+
+function remove(record: PassRecord): void {
+  set(
+    `remove ${title(record)}`,
+    passes.value.filter(({ id }) => id !== record.id),
+  );
+}
+
+function move(from: number, to: number): void {
+  const next = [...passes.value];
+  const [record] = next.splice(from, 1);
+  if (!record || from === to) return;
+  next.splice(to, 0, record);
+  set(`move ${title(record)}`, next);
+}
+
+let sortable: Sortable | undefined;
+watch(
+  list,
+  (element) => {
+    sortable?.destroy();
+    sortable =
+      element &&
+      Sortable.create(element, {
+        handle: '.grip',
+        animation: matchMedia('(prefers-reduced-motion: reduce)').matches ? 0 : 120,
+        onEnd: ({ oldIndex = 0, newIndex = 0, item }) => {
+          // The list itself brings its elements into order.
+          element.insertBefore(item, element.children[newIndex > oldIndex ? oldIndex : oldIndex + 1] ?? null);
+          move(oldIndex, newIndex);
+        },
+      });
+  },
+  { flush: 'post' },
+);
+onUnmounted(() => sortable?.destroy());
+</script>
+
+<template>
+  <h2>Passes</h2>
+  <p v-if="passes.length === 0" class="hint quiet">
+    Nothing is laid over the motion yet. Passes run in order; the tracked motion itself stays as it is.
+  </p>
+  <ol v-else ref="list">
+    <PassCard
+      v-for="(record, i) in passes"
+      :key="record.id"
+      :step="record"
+      :number="i + 1"
+      :count="passes.length"
+      :open="open === record.id"
+      :frame="here"
+      :frames="frames"
+      @change="(next) => replace(record, { ...record, ...next })"
+      @remove="remove(record)"
+      @move="(by) => move(i, i + by)"
+      @toggle="open = open === record.id ? null : record.id"
+    />
+  </ol>
+  <el-dropdown trigger="click" max-height="340px" @command="add">
+    <el-button class="add"><PhPlus :size="16" />Add a pass</el-button>
+    <template #dropdown>
+      <el-dropdown-menu>
+        <template v-for="pass in PASSES" :key="pass.name">
+          <el-dropdown-item v-if="!pass.timing" :command="pass.name">{{ pass.title }}</el-dropdown-item>
+        </template>
+      </el-dropdown-menu>
+    </template>
+  </el-dropdown>
+</template>
+
+<style scoped>
+@import './panel.css';
+
+ol {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  margin: 0;
+  padding: 0;
+}
+</style>

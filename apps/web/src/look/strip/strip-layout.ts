@@ -1,0 +1,86 @@
+import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
+import { kindOf, type EditRecord } from '@merry-shadow/core/edits/registry';
+import type { Observations } from '@merry-shadow/core/observe/observations';
+import type { Snag } from '@merry-shadow/core/snags/snag';
+import type { TimeScale } from '../time-scale';
+import { barOf, PLANT_ROW, PLANT_ROWS, type PlantEnd, type PlantRow } from './plant-rows';
+import { stripRows, type StripRow } from './strip-rows';
+
+/** Height of a row of what was seen, of passes and of snags, and of the seconds above all, pixels. */
+export const ROW = 10;
+export const TOP = 18;
+
+/** What the strip shows. Frames of plants, records and snags are counted from the first observed one. */
+export interface StripContent {
+  observations: Observations | null;
+  firstObserved: number;
+  plants: readonly HeldPlant[];
+  records: readonly EditRecord[];
+  snags: readonly Snag[];
+  /** The chosen plant. */
+  selected: string | null;
+}
+
+/** Where everything on the strip lies from above to below. */
+export interface StripLayout {
+  seen: readonly StripRow[];
+  plants: readonly { row: PlantRow; top: number }[];
+  /** Passes that have a range; null without one. */
+  passes: { top: number; list: readonly EditRecord[] } | null;
+  /** null before there is a motion. */
+  snags: number | null;
+  height: number;
+}
+
+export function stripLayout({ observations, plants, records, snags }: StripContent): StripLayout {
+  const seen = stripRows(observations);
+  let top = TOP + seen.length * ROW;
+  const next = (height: number): number => (top += height) - height;
+  const laid = plants.length > 0 || snags.length > 0;
+  const rows = laid
+    ? PLANT_ROWS.filter((row) => row.always || plants.some(({ part }) => row.parts.includes(part)))
+    : [];
+  const ranged = records.filter((record) => record.kind === 'pass' && kindOf(record).span(record) !== null);
+  return {
+    seen,
+    plants: rows.map((row) => ({ row, top: next(PLANT_ROW) })),
+    passes: ranged.length > 0 ? { list: ranged, top: next(ROW) } : null,
+    snags: laid ? next(ROW) : null,
+    height: top + 4,
+  };
+}
+
+/** Which plant lies under a place of the strip, and whether it is one of its ends. */
+export function plantAt(
+  { plants: rows }: StripLayout,
+  { plants, selected, firstObserved }: StripContent,
+  { xOf }: TimeScale,
+  px: number,
+  py: number,
+): { plant: HeldPlant; end: PlantEnd } | null {
+  const place = rows.find(({ top }) => py >= top && py < top + PLANT_ROW);
+  if (!place) return null;
+  const { row, top } = place;
+  const x = (frame: number): number => xOf(frame + firstObserved);
+  const [plant] = plants
+    .filter(({ part, from, until }) => row.parts.includes(part) && px > x(from) - 5 && px < x(until) + 5)
+    .filter((item) => {
+      const { y, tall } = barOf(item, row, top);
+      return py >= y - 1 && py < y + tall + 1;
+    })
+    .sort((a, b) => Number(b.id === selected) - Number(a.id === selected));
+  if (!plant) return null;
+  const [start, end] = [x(plant.from), x(plant.until)];
+  const grip = Math.min(6, Math.max(2, (end - start) / 3));
+  return { plant, end: px < start + grip ? 'from' : px > end - grip ? 'until' : 'whole' };
+}
+
+/** A plant dragged by some frames: one of its ends, or all of it. @param most frames of the capture. */
+export function draggedPlant(plant: HeldPlant, end: PlantEnd, by: number, most: number): HeldPlant {
+  const within = (value: number, low: number, high: number): number => Math.min(high, Math.max(low, value));
+  const { from, until } = plant;
+  if (end === 'from') return { ...plant, from: within(from + by, 0, until - 1) };
+  if (end === 'until') return { ...plant, until: within(until + by, from + 1, most) };
+  const shift = within(by, -from, most - until);
+  return { ...plant, from: from + shift, until: until + shift };
+}

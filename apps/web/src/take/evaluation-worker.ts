@@ -1,0 +1,70 @@
+import { TakeEvaluator } from '@merry-shadow/core/edits/evaluate/take-evaluator';
+import { plantsWithin } from '@merry-shadow/core/ground/plants';
+import type { Motion } from '@merry-shadow/core/motion/motion';
+import { joinRuns, type Run } from '@merry-shadow/core/signal/runs';
+import { differingFrames, sliceMotion } from '@merry-shadow/core/signal/slice-motion';
+import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
+import { findSnags } from '@merry-shadow/core/snags/registry';
+import type { ChangedFrames, EvaluationAnswer, EvaluationRequest } from './evaluation-protocol';
+
+type Wanted = Extract<EvaluationRequest, { id: number }>;
+
+/** The take that is open, with the motion that the page has. */
+let open: { solved: SolvedTake; evaluator: TakeEvaluator; shown: Motion; dragged: Run | null } | null = null;
+/** The newest request; older ones are dropped. */
+let wanted: Wanted | null = null;
+
+self.onmessage = ({ data }: MessageEvent<EvaluationRequest>) => {
+  if ('solved' in data) {
+    const { solved } = data;
+    open = { solved, evaluator: new TakeEvaluator(solved), shown: solved.motion, dragged: null };
+    return;
+  }
+  // Requests that came meanwhile are read first.
+  if (!wanted) setTimeout(work, 0);
+  wanted = data;
+};
+
+const tell = (message: EvaluationAnswer, changed?: ChangedFrames | null): void => {
+  const { rotations, root, curves } = changed?.frames ?? {};
+  const buffers = changed ? [rotations, root, ...(curves ?? []).map(({ values }) => values)] : [];
+  postMessage(message, { transfer: buffers.flatMap((array) => (array ? [array.buffer as ArrayBuffer] : [])) });
+};
+
+/** A copy of some frames, which may be given away. */
+function framesOf(motion: Motion, [from, until]: Run): ChangedFrames {
+  const frames = sliceMotion(motion, from, until);
+  return { at: from, frames: frames === motion ? structuredClone(motion) : frames };
+}
+
+function work(): void {
+  const request = wanted;
+  wanted = null;
+  if (!open || !request) return;
+  const { id, edits, dragged } = request;
+  const { evaluator, solved } = open;
+  try {
+    if (dragged !== undefined) {
+      const frames = evaluator.frameAt(edits, dragged);
+      open.dragged = joinRuns(open.dragged, [dragged, dragged + 1]);
+      const changed = { at: dragged, frames };
+      return tell({ id, dragged: changed }, changed);
+    }
+    const begin = performance.now();
+    const exported = evaluator.exportLength(edits);
+    const motion = evaluator.untimed(edits);
+    const took = performance.now() - begin;
+    const run = joinRuns(differingFrames(open.shown, motion), open.dragged);
+    const changed = run && framesOf(motion, run);
+    Object.assign(open, { shown: motion, dragged: null });
+    const plants = evaluator.plants(edits);
+    tell({ id, changed, plants, exported, took, framesRun: evaluator.framesRun }, changed);
+    const held = plantsWithin(plants, motion.frames);
+    // Snags are looked for when nothing else waits.
+    setTimeout(() => {
+      if (!wanted) tell({ id, snags: findSnags({ motion, plants: held, bridged: solved.bridged }) });
+    }, 0);
+  } catch (error) {
+    tell({ id, problem: (error as Error).message });
+  }
+}

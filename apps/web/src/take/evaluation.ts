@@ -1,0 +1,90 @@
+import { onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
+import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
+import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import { copyMotion, type Motion } from '@merry-shadow/core/motion/motion';
+import { setFrames } from '@merry-shadow/core/signal/slice-motion';
+import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
+import type { Snag } from '@merry-shadow/core/snags/snag';
+import type { ChangedFrames, EvaluationAnswer, EvaluationRequest } from './evaluation-protocol';
+import { startEvaluationWorker } from './evaluation-worker-address';
+
+/** A take with what was laid over it, as it is looked at: in the take's own time. */
+export interface EvaluatedTake {
+  /** Another object whenever frames have changed; its columns stay the same arrays. */
+  motion: Motion;
+  /** The plants that hold: the person's, and those that were found. */
+  plants: HeldPlant[];
+  /** Length and rate of the motion that is exported, where the timing is changed. */
+  exported: { frames: number; rate: number };
+  /** Milliseconds that the evaluation took, and frames that it ran, summed over its steps. */
+  took: number;
+  framesRun: number;
+}
+
+export interface Evaluation {
+  evaluated: Readonly<Ref<EvaluatedTake | null>>;
+  /** Worst first; null while they are looked for. */
+  snags: Readonly<Ref<readonly Snag[] | null>>;
+  problem: Readonly<Ref<string>>;
+  /** Shows one frame with edits that are not made yet; null shows again what is. */
+  drag: (edits: TakeEdits | null, frame: number) => void;
+}
+
+/** Evaluates edits in a worker, and keeps the motion that it gives. @param edits in frames of the capture. */
+export function useEvaluation(solved: Ref<SolvedTake | null>, edits: Ref<TakeEdits>): Evaluation {
+  const worker = startEvaluationWorker();
+  onUnmounted(() => worker.terminate());
+  const evaluated = shallowRef<EvaluatedTake | null>(null);
+  const snags = shallowRef<readonly Snag[] | null>(null);
+  const problem = ref('');
+  let motion: Motion | null = null;
+  let newest = 0;
+  const post = (request: EvaluationRequest): void => worker.postMessage(request);
+
+  function put({ at, frames }: ChangedFrames): Motion | null {
+    if (!motion) return null;
+    setFrames(motion, frames, at);
+    return (motion = { ...motion });
+  }
+
+  worker.onmessage = ({ data }: MessageEvent<EvaluationAnswer>) => {
+    // Frames count even when newer ones are on the way: the worker takes them as shown.
+    if ('dragged' in data) {
+      const shown = put(data.dragged);
+      if (shown && evaluated.value) evaluated.value = { ...evaluated.value, motion: shown };
+      return;
+    }
+    if ('changed' in data && motion) {
+      const { changed, plants, exported, took, framesRun } = data;
+      const shown = changed ? put(changed) : motion;
+      if (shown) evaluated.value = { motion: shown, plants, exported, took, framesRun };
+    }
+    if (data.id !== newest) return;
+    problem.value = 'problem' in data ? data.problem : '';
+    if ('snags' in data) snags.value = data.snags;
+  };
+
+  const evaluate = (): void => {
+    if (solved.value) post({ id: ++newest, edits: edits.value });
+  };
+  watch(edits, evaluate, { flush: 'sync' });
+  watch(
+    solved,
+    (take) => {
+      evaluated.value = null;
+      snags.value = null;
+      motion = take && copyMotion(take.motion);
+      newest++;
+      if (!take) return;
+      post({ solved: take });
+      evaluate();
+    },
+    { immediate: true },
+  );
+  return {
+    evaluated,
+    snags,
+    problem,
+    drag: (next, dragged) => (next ? post({ id: ++newest, edits: next, dragged }) : evaluate()),
+  };
+}

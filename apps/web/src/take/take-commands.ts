@@ -1,0 +1,160 @@
+import {
+  PhArrowLineLeft,
+  PhArrowLineRight,
+  PhArrowUUpLeft,
+  PhArrowUUpRight,
+  PhCaretDoubleLeft,
+  PhCaretDoubleRight,
+  PhCaretLeft,
+  PhCaretRight,
+  PhPlay,
+  PhSkipBack,
+  PhSkipForward,
+} from '@phosphor-icons/vue';
+import { ref, type Ref } from 'vue';
+import { withPlant } from '@merry-shadow/core/edits/plants-of';
+import type { Command } from '../commands/command';
+import { STANDARD_VIEWS, type StandardView } from '../look/stage/stage-view';
+import { SPEEDS } from '../look/player';
+import { captureTake } from '../api/client';
+import { attempt } from '../shell/trouble';
+import { isOpen } from '../takes/run-words';
+import type { OpenTake } from './open-take';
+
+/** What the 3D stage can be told to do. */
+export interface StageControls {
+  view: Ref<StandardView>;
+  following: Ref<boolean>;
+}
+export const stageControls = (): StageControls => ({ view: ref('front'), following: ref(true) });
+
+/** Frames of a long step. */
+const LONG = 10;
+
+/** Everything that can be done with an open take. */
+export function takeCommands(open: OpenTake, stage: StageControls): Command[] {
+  const { player, work, take } = open;
+  const ready = (): boolean => take.value !== undefined;
+  const moved = (): boolean => open.solved.value !== null;
+  const command = (
+    group: string,
+    id: string,
+    title: string,
+    keys: readonly string[],
+    run: () => void,
+    more: Partial<Command> = {},
+  ): Command => ({ id: `take.${id}`, title, group, keys, run, enabled: ready, ...more });
+  const undone = (label: string | null, word: string): string => (label === null ? word : `${word}: ${label}`);
+  return [
+    command('Play', 'play', 'Play or stop', ['Space'], () => player.toggle(), { icon: PhPlay }),
+    command('Play', 'back', 'One frame back', ['ArrowLeft'], () => player.step(-1), { icon: PhCaretLeft }),
+    command('Play', 'on', 'One frame on', ['ArrowRight'], () => player.step(1), { icon: PhCaretRight }),
+    command('Play', 'far-back', 'Ten frames back', ['Shift+ArrowLeft'], () => player.step(-LONG), {
+      icon: PhCaretDoubleLeft,
+    }),
+    command('Play', 'far-on', 'Ten frames on', ['Shift+ArrowRight'], () => player.step(LONG), {
+      icon: PhCaretDoubleRight,
+    }),
+    command('Play', 'to-in', 'To the in point', ['Home'], () => player.seek(take.value?.fromFrame ?? 0), {
+      icon: PhSkipBack,
+    }),
+    command('Play', 'to-out', 'To the out point', ['End'], () => player.seek((take.value?.untilFrame ?? 1) - 1), {
+      icon: PhSkipForward,
+    }),
+    command('Play', 'slower', 'Slower', ['['], () => player.setSpeed(nextSpeed(player.speed.value, -1))),
+    command('Play', 'faster', 'Faster', [']'], () => player.setSpeed(nextSpeed(player.speed.value, 1))),
+    command('Play', 'nearer', 'Nearer on the strip', ['+', 'Shift++', '='], () =>
+      open.time.zoom(2, player.shown.value),
+    ),
+    command('Play', 'farther', 'Farther on the strip', ['-'], () => open.time.zoom(-2, player.shown.value)),
+    command('Play', 'whole', 'Whole clip on the strip', ['0'], open.time.fit),
+    command('Take', 'in', 'Set in', ['i'], open.setIn, { icon: PhArrowLineRight }),
+    command('Take', 'out', 'Set out', ['o'], open.setOut, { icon: PhArrowLineLeft }),
+    command('Take', 'track', 'Track', ['t'], () => void attempt(() => captureTake(open.id)), {
+      enabled: () => ready() && !isOpen(take.value?.run ?? null),
+    }),
+    command('Take', 'choose-performer', 'Choose the performer in the picture', ['p'], () => void open.tools.choose()),
+    command('Take', 'measure-pitch', 'Measure the camera pitch on the picture', [], open.tools.measure),
+    command('Look', 'marks', 'Marks over the picture', ['m'], () => (open.marks.value = !open.marks.value)),
+    command('Look', 'before', 'Before and after', ['b'], () => (open.before.value = !open.before.value), {
+      enabled: moved,
+    }),
+    command('Look', 'follow', 'Follow the figure', ['f'], () => (stage.following.value = !stage.following.value)),
+    ...STANDARD_VIEWS.map((view, i) =>
+      command(
+        'Look',
+        `view-${view}`,
+        `Look from ${view === 'camera' ? 'the camera' : view}`,
+        [String(i + 1)],
+        () => (stage.view.value = view),
+        { enabled: moved },
+      ),
+    ),
+    {
+      ...command('Edit', 'undo', 'Undo', ['$mod+z'], work.undo, { icon: PhArrowUUpLeft }),
+      get title() {
+        return undone(work.undoLabel.value, 'Undo');
+      },
+      enabled: () => work.undoLabel.value !== null,
+    },
+    {
+      ...command('Edit', 'redo', 'Redo', ['$mod+Shift+z', '$mod+y'], work.redo, { icon: PhArrowUUpRight }),
+      get title() {
+        return undone(work.redoLabel.value, 'Redo');
+      },
+      enabled: () => work.redoLabel.value !== null,
+    },
+    command('Edit', 'remove', 'Remove the chosen plant', ['Delete'], open.removePlant, {
+      enabled: () => open.selected.value !== null,
+    }),
+    command('Edit', 'start-plant', 'Start the chosen plant here', ['Shift+i'], () => placePlant(open, 'from'), {
+      enabled: () => open.selected.value !== null,
+    }),
+    command('Edit', 'end-plant', 'End the chosen plant here', ['Shift+o'], () => placePlant(open, 'until'), {
+      enabled: () => open.selected.value !== null,
+    }),
+    command('Edit', 'next-plant', 'Choose the next plant', ['n'], () => choose(open, 1), { enabled: moved }),
+    command('Edit', 'previous-plant', 'Choose the plant before', ['Shift+n'], () => choose(open, -1), {
+      enabled: moved,
+    }),
+    command('Edit', 'next-snag', 'Go to the next snag', ['s'], () => goToSnag(open, 1), { enabled: moved }),
+    command('Edit', 'previous-snag', 'Go to the snag before', ['Shift+s'], () => goToSnag(open, -1), {
+      enabled: moved,
+    }),
+  ];
+}
+
+function nextSpeed(now: number, by: number): number {
+  const speeds: readonly number[] = SPEEDS;
+  return speeds[Math.min(speeds.length - 1, Math.max(0, speeds.indexOf(now) + by))];
+}
+
+/** Chooses a plant beside the chosen one in time, or beside the shown frame, and goes there. */
+function choose({ plants, selected, frame, firstObserved, goTo }: OpenTake, by: 1 | -1): void {
+  const list = plants.value;
+  if (list.length === 0) return;
+  const at = list.findIndex(({ id }) => id === selected.value);
+  const after = list.findIndex(({ from }) => from >= frame.value);
+  const near = by > 0 ? (after < 0 ? 0 : after) : after < 0 ? list.length - 1 : after - 1;
+  const next = list[(at >= 0 ? at + by + list.length : near + list.length) % list.length];
+  selected.value = next.id;
+  goTo(next.from + firstObserved.value);
+}
+
+/** Puts an end of the chosen plant to the shown frame. */
+function placePlant({ plants, selected, frame, work }: OpenTake, end: 'from' | 'until'): void {
+  const plant = plants.value.find(({ id }) => id === selected.value);
+  if (!plant || frame.value < 0) return;
+  const change =
+    end === 'from'
+      ? { from: Math.min(frame.value, plant.until - 1) }
+      : { until: Math.max(frame.value + 1, plant.from + 1) };
+  work.changeEdits('move plant', withPlant(work.edits.value, plants.value, plant.id, change));
+}
+
+/** Goes to the nearest snag after or before the shown frame, round the ends. */
+function goToSnag({ evaluation, frame, firstObserved, goTo }: OpenTake, by: 1 | -1): void {
+  const starts = (evaluation.snags.value ?? []).map(({ from }) => from).sort((a, b) => (a - b) * by);
+  const next = starts.find((from) => (from - frame.value) * by > 0) ?? starts[0];
+  if (next !== undefined) goTo(next + firstObserved.value);
+}
