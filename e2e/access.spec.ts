@@ -38,7 +38,49 @@ test('the screen of a take can be used by all', async ({ product: page }) => {
   await byDayAndNight(page);
   await page.getByRole('tab', { name: /Snags/ }).click();
   await byDayAndNight(page);
-  await page.getByRole('tab', { name: 'Capture' }).click();
+  await page.getByRole('tab', { name: 'Versions' }).click();
+  await byDayAndNight(page);
+  await page.getByRole('tab', { name: 'Track', exact: true }).click();
   await page.getByRole('button', { name: 'Measure on the picture' }).click();
   await byDayAndNight(page);
+});
+
+test('the list of keys and the palette can be used by all, and by keyboard', async ({ product: page }) => {
+  await page.goto('/footage');
+  await expect(page.getByText('flag-signals.mp4').first()).toBeVisible();
+  await page.keyboard.press('Shift+?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+  await expect.poll(() => findings(page)).toEqual([]);
+  // Another key for the lights, and back.
+  await page.getByRole('button', { name: 'Keys of Lights on or down' }).click();
+  await page.keyboard.press('j');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeHidden();
+  await page.keyboard.press('j');
+  await expect(page.getByRole('button', { name: 'Turn the lights on' })).toBeVisible();
+  await page.keyboard.press('l');
+  await expect(page.getByRole('button', { name: 'Turn the lights on' })).toBeVisible();
+  await page.keyboard.press('/');
+  const field = page.getByRole('combobox', { name: 'Find a command' });
+  await expect(field).toBeFocused();
+  await expect.poll(() => findings(page)).toEqual([]);
+  await field.fill('takes');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/takes$/);
+  await expect(page).toHaveTitle(/^Takes/);
+});
+
+test('no shortcut fires from inside a control that uses the key', async ({ product: page }) => {
+  await openTake(page, 'Apprentice walks the planks');
+  const range = await page.getByTestId('range').textContent();
+  await page.getByRole('combobox', { name: 'Moves' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('o');
+  await page.keyboard.press('Escape');
+  expect(await page.getByTestId('range').textContent()).toBe(range);
+  const marks = page.getByRole('checkbox', { name: 'Marks' });
+  await marks.focus();
+  await page.keyboard.press(' ');
+  await expect(marks).not.toBeChecked();
+  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
 });

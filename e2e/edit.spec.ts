@@ -1,10 +1,12 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { readBvh } from '@merry-shadow/core/formats/bvh/read-bvh';
-import { expect, openTake, production, test } from './product';
+import { EditRecord } from '@merry-shadow/core/edits/registry';
+import { NO_EDITS } from '@merry-shadow/core/edits/take-edits';
+import { changeTake, expect, openTake, storedTake, test } from './product';
 
 const TAKE = 'Apprentice walks the planks';
-const take = async (page: Page) => (await production(page)).takes.find((item) => item.name === TAKE);
+const records = async (page: Page) => (await storedTake(page, TAKE)).edits.records;
 const hips = (page: Page): Promise<number> =>
   page
     .getByTestId('stage')
@@ -13,18 +15,14 @@ const hips = (page: Page): Promise<number> =>
         (canvas as unknown as { stage: { bonePlaces(): Record<string, number[]> } }).stage.bonePlaces().hips[1],
     );
 
-test.afterEach(async ({ page }) => {
-  await page.request.patch(`/api/takes/${(await take(page))?.id}`, {
-    headers: { origin: process.env.MERRY_SHADOW_ADDRESS as string },
-    data: { edits: { passes: [], plants: null } },
-  });
-});
+test.afterEach(({ page }) =>
+  changeTake(page, TAKE, { edits: NO_EDITS, fromFrame: 0, untilFrame: 300, settings: { height: 1.68 } }),
+);
 
 test('a pass is added, compared, undone, kept over a reload and exported', async ({ product: page }) => {
   await openTake(page, TAKE);
   const before = await hips(page);
   await page.getByRole('tab', { name: 'Clean up' }).click();
-  await page.getByRole('button', { name: 'Take those found' }).waitFor({ state: 'detached' });
   await page.getByRole('button', { name: 'Add a pass' }).click();
   await page.getByText('Height of the hips', { exact: true }).click();
   const lift = page.getByLabel('Up or down');
@@ -32,10 +30,10 @@ test('a pass is added, compared, undone, kept over a reload and exported', async
   await lift.press('Enter');
   await expect.poll(() => hips(page)).toBeLessThan(before - 0.05);
   await lift.press('Tab');
-  await page.locator('body').click({ position: { x: 600, y: 20 } });
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
   await page.keyboard.press('b');
   await expect.poll(() => hips(page)).toBeGreaterThan(before - 0.03);
-  await expect(page.getByRole('button', { name: 'As captured' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Before edits' })).toBeVisible();
   await page.keyboard.press('b');
   await page.reload();
   await page.getByRole('tab', { name: 'Clean up' }).click();
@@ -74,22 +72,28 @@ test('a plant is chosen on the strip, drawn longer, and taken away', async ({ pr
   await page.mouse.move(end + 0.02 * strip.width, row, { steps: 4 });
   await page.mouse.up();
   await expect.poll(async () => Number(await until.inputValue())).toBeGreaterThan(last + 3);
-  await expect(page.getByText(/\d+, changed by you/)).toBeVisible();
-  const count = async () => (await take(page))?.edits.plants?.length ?? 0;
-  await expect.poll(count).toBeGreaterThan(5);
-  const all = await count();
+  await expect(page.getByText(/1 of them changed by you/)).toBeVisible();
+  await expect.poll(() => records(page)).toMatchObject([{ kind: 'found-plant', part: 'rightToe' }]);
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
   await page.keyboard.press('Delete');
-  await expect.poll(count).toBe(all - 1);
-  await page.getByRole('button', { name: 'Take those found' }).click();
-  await expect.poll(async () => (await take(page))?.edits.plants).toBeNull();
+  await expect(plant).toBeHidden();
+  await expect.poll(() => records(page)).toMatchObject([{ kind: 'found-plant', change: null }]);
+  // Undone step by step, also after the screen was left.
+  await page.getByRole('link', { name: 'Takes' }).click();
+  await page.getByRole('link', { name: TAKE }).click();
+  await page.getByRole('tab', { name: 'Clean up' }).click();
+  await page.getByRole('button', { name: 'Undo: remove plant' }).click();
+  await expect
+    .poll(() => records(page))
+    .toMatchObject([{ kind: 'found-plant', change: { until: expect.any(Number) } }]);
+  await page.getByRole('button', { name: 'Undo: move plant' }).click();
+  await expect.poll(() => records(page)).toEqual([]);
 });
 
 test('snags are told with their places, and mending one takes it away', async ({ product: page }) => {
-  const demo = (await production(page)).takes.find((item) => item.name === 'Keeper sends the word');
-  const headers = { origin: process.env.MERRY_SHADOW_ADDRESS as string };
-  const lay = (edits: object) => page.request.patch(`/api/takes/${demo?.id}`, { headers, data: { edits } });
+  const lift = EditRecord.parse({ kind: 'pass', id: 'lift', pass: 'hip-height', options: { lift: 12 } });
   // A fault that is sure to be there: the keeper, whose feet nothing holds, is lifted off the floor.
-  await lay({ passes: [{ pass: 'hip-height', options: { lift: 12 } }], plants: [] });
+  await changeTake(page, 'Keeper sends the word', { edits: { ...NO_EDITS, foundPlants: false, records: [lift] } });
   await openTake(page, 'Keeper sends the word');
   await page.getByRole('tab', { name: /Snags\s*\d+/ }).click();
   const hover = page.getByRole('listitem').filter({ hasText: 'Body over the floor' });
@@ -103,8 +107,76 @@ test('snags are told with their places, and mending one takes it away', async ({
     .toContain(`frame ${/frame (\d+)/.exec(told ?? '')?.[1]} `);
   await hover.first().getByRole('button', { name: 'Mend' }).click();
   await expect(hover).toHaveCount(0);
-  await expect
-    .poll(async () => (await production(page)).takes.find((item) => item.id === demo?.id)?.edits.passes.length)
-    .toBe(2);
-  await lay({ passes: [], plants: null });
+  await expect.poll(async () => (await storedTake(page, 'Keeper sends the word')).edits.records.length).toBe(2);
+  await changeTake(page, 'Keeper sends the word', { edits: NO_EDITS });
+});
+
+test('name, settings and range are undone like edits, and the strip and plants are worked by keys', async ({
+  product: page,
+}) => {
+  await openTake(page, TAKE);
+  const stored = () => storedTake(page, TAKE);
+  const before = (await stored()).settings.height;
+  const height = page.getByLabel('Height in metres');
+  await height.fill('1.50');
+  await height.press('Enter');
+  await expect.poll(async () => (await stored()).settings.height).toBe(1.5);
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('i');
+  await expect.poll(async () => (await stored()).fromFrame).toBe(10);
+  await page.reload();
+  await page.getByRole('tab', { name: 'Clean up' }).click();
+  await expect(page.getByRole('button', { name: 'Undo: set in and out' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await stored()).fromFrame).toBe(0);
+  await expect.poll(async () => (await stored()).settings.height).toBe(before);
+  await page.keyboard.press('n');
+  await expect(page.getByTestId('plant')).toBeVisible({ timeout: 45_000 });
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('Shift+o');
+  await expect.poll(() => records(page)).toMatchObject([{ kind: 'found-plant' }]);
+  await page.keyboard.press('Delete');
+  await expect.poll(() => records(page)).toMatchObject([{ change: null }]);
+  // Nearer: single frames; whole again.
+  for (let i = 0; i < 6; i++) await page.keyboard.press('+');
+  await expect(page.getByRole('button', { name: 'Whole clip' })).toBeVisible();
+  await page.keyboard.press('0');
+  await expect(page.getByRole('button', { name: 'Whole clip' })).toBeHidden();
+});
+
+test('a version is named, looked at, and brought back', async ({ product: page }) => {
+  await openTake(page, TAKE);
+  const floor = await hips(page);
+  await page.getByRole('tab', { name: 'Clean up' }).click();
+  await page.getByRole('button', { name: 'Add a pass' }).click();
+  await page.getByRole('menuitem', { name: 'Height of the hips' }).click();
+  const lift = page.getByLabel('Up or down');
+  await lift.fill('-6');
+  await lift.press('Enter');
+  await expect.poll(() => hips(page)).toBeLessThan(floor - 0.05);
+  await page.getByRole('tab', { name: 'Versions' }).click();
+  const newest = page.locator('li').filter({ hasText: 'change height of the hips' }).first();
+  await newest.getByRole('button', { name: /^Name/ }).click();
+  await page
+    .getByRole('textbox', { name: /called/ })
+    .or(page.locator('.el-message-box input'))
+    .first()
+    .fill('Low walk');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByText('Low walk')).toBeVisible();
+  await expect(page.locator('.el-message-box')).toBeHidden();
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => hips(page)).toBeGreaterThan(floor - 0.03);
+  const named = page.locator('li').filter({ hasText: 'Low walk' });
+  await named.getByRole('button', { name: /^Look at/ }).click();
+  await expect.poll(() => hips(page)).toBeLessThan(floor - 0.05);
+  await expect(named).toContainText('Different now: 1 edit');
+  await page.getByRole('button', { name: 'Back to now' }).click();
+  await expect.poll(() => hips(page)).toBeGreaterThan(floor - 0.03);
+  await named.getByRole('button', { name: /^Bring back/ }).click();
+  await expect.poll(() => hips(page)).toBeLessThan(floor - 0.05);
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => hips(page)).toBeGreaterThan(floor - 0.03);
 });

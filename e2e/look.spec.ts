@@ -106,19 +106,30 @@ test('GLB comes out as a file that starts like one', async ({ product: page }) =
 test('the stage is turned by dragging and brought back by the standard views', async ({ product: page }) => {
   await openTake(page, 'Keeper sends the word');
   const stage = page.getByTestId('stage');
+  const eye = (): Promise<number[]> =>
+    stage.evaluate((canvas) => (canvas as unknown as { stage: { eyePlace(): number[] } }).stage.eyePlace());
+  const apart = async (from: number[]): Promise<number> =>
+    Math.hypot(...(await eye()).map((value, k) => value - from[k]));
+  const picture = (): Promise<Buffer> => stage.screenshot();
   await page.waitForTimeout(600);
-  const before = await stage.screenshot();
+  const [front, before] = [await eye(), await picture()];
   const box = (await stage.boundingBox()) as { x: number; y: number; width: number; height: number };
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width / 2 + 120, box.y + box.height / 2, { steps: 5 });
   await page.mouse.up();
-  await page.waitForTimeout(600);
-  const turned = await stage.screenshot();
-  expect(turned.equals(before)).toBe(false);
-  await page.getByRole('button', { name: 'front' }).click();
-  await page.waitForTimeout(600);
-  expect((await stage.screenshot()).equals(turned)).toBe(false);
+  await expect.poll(() => apart(front)).toBeGreaterThan(0.5);
+  expect((await picture()).equals(before)).toBe(false);
+  await page.getByText('front', { exact: true }).click();
+  await expect.poll(() => apart(front)).toBeLessThan(1e-6);
+  // A change of the motion leaves the view as it is.
+  await page.keyboard.press('2');
+  await expect.poll(() => apart(front)).toBeGreaterThan(3);
+  const left = await eye();
+  await page.keyboard.press('b');
+  await expect(page.getByRole('button', { name: 'Before edits' })).toBeVisible();
+  expect(await apart(left)).toBeLessThan(1e-6);
+  await page.keyboard.press('b');
 });
 
 test('in and out points are set by key and by dragging, and a moved range is told', async ({ product: page }) => {
@@ -128,7 +139,7 @@ test('in and out points are set by key and by dragging, and a moved range is tol
   await expect.poll(() => shownFrame(page)).toBe(10);
   await page.keyboard.press('i');
   await expect(page.getByTestId('range')).toContainText('10 –');
-  await expect(page.getByText('Capture again to use the new range')).toBeVisible();
+  await expect(page.getByText('Track it again to use the new range')).toBeVisible();
   const strip = (await page.getByTestId('strip').boundingBox()) as { x: number; y: number; width: number };
   const frames = (await production(page)).clips.find((clip) => clip.name === 'flag-signals.mp4')?.facts
     ?.frames as number;
@@ -137,7 +148,7 @@ test('in and out points are set by key and by dragging, and a moved range is tol
   await page.mouse.move(strip.x - 30, strip.y + 18, { steps: 4 });
   await page.mouse.up();
   await expect(page.getByTestId('range')).toContainText('0 –');
-  await expect(page.getByText('Capture again to use the new range')).toHaveCount(0);
+  await expect(page.getByText('Track it again to use the new range')).toHaveCount(0);
 });
 
 test('height is given by the person and changes the motion at once', async ({ product: page }) => {

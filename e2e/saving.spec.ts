@@ -1,9 +1,11 @@
 import type { Page } from '@playwright/test';
-import { expect, openTake, production, test } from './product';
+import { recordsOf } from '@merry-shadow/core/edits/registry';
+import { NO_EDITS } from '@merry-shadow/core/edits/take-edits';
+import { changeTake, expect, openTake, storedTake, test } from './product';
 
 const TAKE = 'Apprentice walks the planks';
-const take = async (page: Page) => (await production(page)).takes.find((item) => item.name === TAKE);
-const passes = async (page: Page): Promise<string[]> => (await take(page))?.edits.passes.map(({ pass }) => pass) ?? [];
+const records = async (page: Page) => recordsOf((await storedTake(page, TAKE)).edits.records, 'pass');
+const passes = async (page: Page): Promise<string[]> => (await records(page)).map(({ pass }) => pass);
 
 async function addPass(page: Page, title: string): Promise<void> {
   await page.getByRole('button', { name: 'Add a pass' }).click();
@@ -14,12 +16,7 @@ async function openEdits(page: Page): Promise<void> {
   await page.getByRole('tab', { name: 'Clean up' }).click();
 }
 
-test.beforeEach(async ({ page }) => {
-  await page.request.patch(`/api/takes/${(await take(page))?.id}`, {
-    headers: { origin: process.env.MERRY_SHADOW_ADDRESS as string },
-    data: { edits: { passes: [], plants: null } },
-  });
-});
+test.beforeEach(({ page }) => changeTake(page, TAKE, { edits: NO_EDITS }));
 
 test('what could not be stored is said, survives a reload, and is stored once the server answers', async ({
   product: page,
@@ -30,9 +27,10 @@ test('what could not be stored is said, survives a reload, and is stored once th
   );
   await addPass(page, 'Height of the hips');
   await expect(page.getByTestId('saving')).toHaveText('Not saved yet, trying again');
-  // Polls that succeed meanwhile take nothing away.
-  await page.waitForResponse('**/api/production');
-  await page.waitForResponse('**/api/production');
+  // What the server tells meanwhile takes nothing away.
+  await changeTake(page, TAKE, { settings: { slowMotion: 1.5 } });
+  await changeTake(page, TAKE, { settings: { slowMotion: 1 } });
+  await page.waitForTimeout(600);
   await expect(page.getByRole('button', { name: '1 Height of the hips' })).toBeVisible();
   expect(await passes(page)).toEqual([]);
   await page.reload();
@@ -60,12 +58,12 @@ test('ten quick key presses on a slow line end with what is shown', async ({ pro
   const shown = Number(await lift.inputValue());
   expect(shown).not.toBe(0);
   await expect(page.getByTestId('saving')).toHaveText('Saved', { timeout: 20_000 });
-  expect((await take(page))?.edits.passes[0].options.lift).toBe(shown);
+  expect((await records(page))[0].options.lift).toBe(shown);
   await page.keyboard.press('Tab');
-  await page.locator('body').click({ position: { x: 600, y: 20 } });
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
   await page.keyboard.press('Control+z');
   await expect(page.getByTestId('saving')).toHaveText('Saved', { timeout: 20_000 });
-  await expect.poll(async () => (await take(page))?.edits.passes[0]?.options.lift).not.toBe(shown);
+  await expect.poll(async () => (await records(page))[0]?.options.lift).not.toBe(shown);
 });
 
 test('two windows on one take keep what both did', async ({ product: page, context }) => {

@@ -1,14 +1,14 @@
 import { expect, production, test } from './product';
 
-test('a take is captured with progress, cancelled and captured again', async ({ product: page }) => {
+test('a take is tracked with progress, cancelled and tracked again', async ({ product: page }) => {
   const demo = (await production(page)).takes.find((take) => take.name === 'Apprentice walks the planks');
   await page.request.post(`/api/clips/${demo?.clipId}/takes`, {
     data: { name: 'Second try', fromFrame: 0, untilFrame: 300 },
   });
   await page.goto('/takes');
   const row = page.getByRole('listitem').filter({ hasText: 'Second try' });
-  await expect(row).toContainText('Not captured yet');
-  await row.getByRole('button', { name: 'Capture' }).click();
+  await expect(row).toContainText('Not tracked yet');
+  await row.getByRole('button', { name: 'Track' }).click();
   await expect(row).toContainText(/\d+ of 300 frames .* left/);
   // The interface stays usable meanwhile.
   await page.getByRole('link', { name: 'Footage' }).click();
@@ -17,7 +17,7 @@ test('a take is captured with progress, cancelled and captured again', async ({ 
   await row.getByRole('button', { name: 'Cancel' }).click();
   await expect(row).toContainText('Cancelled');
   await row.getByRole('button', { name: 'Try again' }).click();
-  await expect(row).toContainText('Captured', { timeout: 60_000 });
+  await expect(row).toContainText('Tracked', { timeout: 60_000 });
   await page.getByRole('button', { name: 'Remove Second try' }).click();
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await expect(row).toHaveCount(0);
@@ -40,7 +40,7 @@ test('a take is renamed, and an empty name is not taken', async ({ product: page
     .toContain('Keeper sends the word');
 });
 
-test('everybody in the picture gets a take, and all that wait are captured at once', async ({ product: page }) => {
+test('everybody in the picture gets a take, and all that wait are tracked at once', async ({ product: page }) => {
   const clip = (await production(page)).clips.find((item) => item.name === 'rope-haul.mp4');
   const headers = { origin: process.env.MERRY_SHADOW_ADDRESS as string };
   const made = await page.request.post(`/api/clips/${clip?.id}/takes`, {
@@ -53,7 +53,7 @@ test('everybody in the picture gets a take, and all that wait are captured at on
   await page.getByRole('button', { name: 'A take for each of the 2' }).click();
   await expect(page.getByText('2 takes now')).toBeVisible();
   await page.goto('/takes');
-  await page.getByRole('button', { name: 'Capture the 2 that wait for it' }).click();
+  await page.getByRole('button', { name: 'Track the 2 that wait for it' }).click();
   const ours = async () => (await production(page)).takes.filter((take) => take.name.startsWith('The last pull'));
   await expect
     .poll(async () => (await ours()).map((take) => take.run?.state), { timeout: 60_000 })
@@ -78,7 +78,7 @@ test('proportions are taken from a frame that is picked, the camera tilt is give
   await expect.poll(async () => (await settings())?.calibration).toBeGreaterThanOrEqual(0);
   await page.getByRole('button', { name: 'Find the pose again' }).click();
   await expect(found).toBeVisible({ timeout: 30_000 });
-  const tilt = page.getByRole('spinbutton', { name: 'How far the camera looks down, in degrees' });
+  const tilt = page.getByRole('spinbutton', { name: 'Camera pitch: how far the camera looks down, in degrees' });
   await expect(tilt).toHaveAttribute('placeholder', /^-?\d+\.\d$/);
   await tilt.fill('9');
   await tilt.press('Enter');

@@ -34,18 +34,24 @@ try {
   await atFrame(page, 96);
   await save(page, 'take');
   // Little is wrong with this take as it is: without its plants feet slide.
-  await plant(page, []);
+  await hold(page, false);
   await page.reload();
   await atFrame(page, 96);
   await page.getByRole('tab', { name: /Snags/ }).click();
   await save(page, 'snags');
-  await plant(page, null);
+  await hold(page, true);
   await page.reload();
   await page.getByRole('tab', { name: 'Clean up' }).click();
   await page.getByRole('button', { name: 'Add a pass' }).click();
   await page.getByText('Smooth', { exact: true }).click();
   await save(page, 'clean-up');
+  await page.getByRole('tab', { name: 'Versions' }).click();
+  await save(page, 'versions');
   await page.keyboard.press('Control+z');
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
+  await page.keyboard.press('Shift+?');
+  await save(page, 'keys');
+  await page.keyboard.press('Escape');
   await page.goto(`${product.address}/takes`);
   await page.getByRole('link', { name: 'Keeper hauls the rope' }).click();
   await atFrame(page, 180, 270);
@@ -72,14 +78,13 @@ async function atFrame(page: Page, frame: number, frames = 300): Promise<void> {
   if (strip) await page.mouse.click(strip.x + ((frame + 0.5) / frames) * strip.width, strip.y + 40);
 }
 
-/** Lays plants over the apprentice's walk; null for those that were found. */
-async function plant(page: Page, plants: [] | null): Promise<void> {
+/** Whether the plants that were found hold in the apprentice's walk. */
+async function hold(page: Page, foundPlants: boolean): Promise<void> {
   const view = (await (await page.request.get(`${product.address}/api/production`)).json()) as ProductionView;
   const walk = view.takes.find(({ name }) => name === 'Apprentice walks the planks');
-  const headers = { origin: product.address };
   await page.request.patch(`${product.address}/api/takes/${walk?.id}`, {
-    headers,
-    data: { edits: { passes: [], plants } },
+    headers: { origin: product.address },
+    data: { edits: { foundPlants } },
   });
 }
 

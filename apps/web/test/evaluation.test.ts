@@ -4,6 +4,7 @@ import { restMotion } from '@merry-shadow/core/motion/motion';
 import { EditRecord } from '@merry-shadow/core/edits/registry';
 import { NO_EDITS, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
+import type * as Evaluation from '../src/take/evaluation';
 import type { EvaluationAnswer, EvaluationRequest } from '../src/take/evaluation-protocol';
 
 /** The real worker's code runs here, with its messages played. */
@@ -38,7 +39,7 @@ const lift = (cm: number, range: [number, number] | null = null): TakeEdits => (
 });
 const rest = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 15));
 
-let useEvaluation: typeof import('../src/take/evaluation').useEvaluation;
+let useEvaluation: typeof Evaluation.useEvaluation;
 beforeAll(async () => {
   Object.assign(globalThis, {
     self: {

@@ -7,7 +7,7 @@ import { useCommands } from './commands-store';
 const commands = useCommands();
 const wanted = ref('');
 const at = ref(0);
-const field = ref<{ focus: () => void }>();
+const field = ref<{ focus: () => void; input: HTMLInputElement }>();
 const found = computed(() => {
   const words = wanted.value.toLowerCase().split(/\s+/).filter(Boolean);
   const fits = ({ title, group }: Command): boolean =>
@@ -15,6 +15,13 @@ const found = computed(() => {
   return commands.all.filter((command) => isEnabled(command) && fits(command));
 });
 watch(found, () => (at.value = 0));
+
+function opened(): void {
+  wanted.value = '';
+  // Element Plus keeps the role of its fields to itself.
+  field.value?.input.setAttribute('role', 'combobox');
+  field.value?.focus();
+}
 
 function move(by: number): void {
   const count = found.value.length;
@@ -36,7 +43,7 @@ function choose(command: Command | undefined): void {
     title="Find a command"
     width="min(520px, 94vw)"
     top="12vh"
-    @opened="((wanted = ''), field?.focus())"
+    @opened="opened"
     @close="commands.sheet = null"
   >
     <el-input
@@ -44,7 +51,6 @@ function choose(command: Command | undefined): void {
       v-model="wanted"
       placeholder="What do you want to do?"
       aria-label="Find a command"
-      role="combobox"
       aria-controls="found-commands"
       :aria-expanded="true"
       :aria-activedescendant="`found-${at}`"

@@ -46,26 +46,28 @@ function take(event: KeyboardEvent, command: Command): void {
       Press the keys of a command to give it others. No key acts while you type, or where a control uses it itself.
     </p>
     <p v-if="note" class="note" role="status">{{ note }}</p>
-    <div class="groups">
-      <section v-for="group in groups" :key="group.name">
-        <h3>{{ group.name }}</h3>
-        <dl>
-          <template v-for="command in group.list" :key="command.id">
-            <dt>{{ command.title }}</dt>
-            <dd>
-              <el-button
-                size="small"
-                :aria-label="`Keys of ${command.title}`"
-                @click="ask(command)"
-                @keydown.capture="take($event, command)"
-                >{{
-                  waiting === command.id ? 'Press keys …' : commands.keysOf(command).map(keyWords)[0] || 'none'
-                }}</el-button
-              >
-            </dd>
-          </template>
-        </dl>
-      </section>
+    <div class="scroll">
+      <div class="groups">
+        <section v-for="group in groups" :key="group.name">
+          <h3>{{ group.name }}</h3>
+          <dl>
+            <template v-for="command in group.list" :key="command.id">
+              <dt>{{ command.title }}</dt>
+              <dd>
+                <el-button
+                  size="small"
+                  :aria-label="`Keys of ${command.title}`"
+                  @click="ask(command)"
+                  @keydown.capture="take($event, command)"
+                  >{{
+                    waiting === command.id ? 'Press keys …' : commands.keysOf(command).map(keyWords)[0] || 'none'
+                  }}</el-button
+                >
+              </dd>
+            </template>
+          </dl>
+        </section>
+      </div>
     </div>
     <template #footer
       ><el-button :disabled="!changed" @click="commands.resetKeys()">All as they were</el-button
@@ -86,11 +88,14 @@ function take(event: KeyboardEvent, command: Command): void {
   padding: 6px 10px;
 }
 
+.scroll {
+  max-height: 58vh;
+  overflow: auto;
+}
+
 .groups {
   columns: 2 300px;
   gap: 26px;
-  max-height: 62vh;
-  overflow: auto;
 }
 
 section {

@@ -4,9 +4,10 @@ const USED: readonly [selector: string, keys: readonly string[] | 'typing'][] = 
   ['input:not([type="checkbox"]):not([type="radio"]):not([type="range"]):not([type="button"])', 'typing'],
   ['button, summary, [role="button"], [role="tab"], [role="menuitem"], [role="option"]', [' ', 'Enter']],
   ['a[href]', ['Enter']],
+  ['[role="tab"]', ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown']],
   ['input[type="checkbox"], [role="checkbox"], [role="switch"]', [' ', 'Enter']],
   [
-    'input[type="radio"], input[type="range"], [role="radio"], [role="slider"], [role="tab"], [role="separator"]',
+    'input[type="radio"], input[type="range"], [role="radio"], [role="slider"], [role="separator"]',
     [' ', 'ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'Home', 'End', 'PageUp', 'PageDown'],
   ],
   // Closed choices take letters, too.

@@ -12,6 +12,8 @@ import { useProduction } from '../stores/production';
 const props = defineProps<{ clip: ClipView }>();
 const production = useProduction();
 const router = useRouter();
+/** The most takes that a card shows. */
+const SHOWN = 2;
 const takes = computed(() => production.takesOf(props.clip.id));
 
 async function remove(): Promise<void> {
@@ -54,9 +56,9 @@ async function another(): Promise<void> {
     <div class="text">
       <div class="head">
         <strong :title="clip.name">{{ clip.name }}</strong>
-        <button type="button" class="bin" :aria-label="`Remove ${clip.name}`" @click="remove">
-          <PhTrash :size="17" />
-        </button>
+        <el-button text class="bin" :aria-label="`Remove ${clip.name}`" @click="remove"
+          ><PhTrash :size="17"
+        /></el-button>
       </div>
       <template v-if="clip.state === 'failed'">
         <p class="problem" role="alert">{{ clip.problem }}</p>
@@ -80,12 +82,15 @@ async function another(): Promise<void> {
         holds {{ clip.facts.frames }}.
       </p>
       <ul v-if="clip.state === 'ready'">
-        <li v-for="take in takes" :key="take.id">
+        <li v-for="take in takes.slice(0, takes.length > SHOWN ? SHOWN - 1 : SHOWN)" :key="take.id">
           <RouterLink :to="{ name: 'take', params: { id: take.id } }"
             >{{ take.name }}<PhArrowRight :size="15"
           /></RouterLink>
         </li>
-        <li><button type="button" class="plain" @click="another">Mark another take</button></li>
+        <li v-if="takes.length > SHOWN">
+          <RouterLink :to="{ name: 'takes' }">and {{ takes.length - SHOWN + 1 }} more</RouterLink>
+        </li>
+        <li><el-button link class="plain" @click="another">Mark another take</el-button></li>
       </ul>
     </div>
   </article>
@@ -105,6 +110,7 @@ async function another(): Promise<void> {
 .picture {
   aspect-ratio: 16 / 9;
   background: var(--sheet-deep);
+  flex: none;
 }
 
 .picture img {
@@ -142,13 +148,8 @@ async function another(): Promise<void> {
   white-space: nowrap;
 }
 
-.bin,
-.plain {
-  background: none;
-  border: 0;
+.bin {
   color: var(--ink-soft);
-  cursor: pointer;
-  font: inherit;
   padding: 4px;
 }
 
@@ -210,11 +211,7 @@ li a:hover {
 }
 
 .plain {
+  color: var(--ink-soft);
   padding: 0;
-}
-
-.plain:hover {
-  color: var(--ink);
-  text-decoration: underline;
 }
 </style>

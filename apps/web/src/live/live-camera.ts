@@ -1,6 +1,7 @@
 import { onUnmounted, ref, shallowRef } from 'vue';
 import { MARK_COUNT } from '@merry-shadow/core/observe/body';
 import { emptyObservations, type Observations } from '@merry-shadow/core/observe/observations';
+import { startLiveWorker } from './live-worker-address';
 import type { LiveAnswer, LiveOrder } from './live-protocol';
 
 export type LiveState = 'off' | 'asking' | 'loading' | 'on';
@@ -26,18 +27,24 @@ export function useLiveCamera() {
   let callback = 0;
   let busy = false;
   let sentAt = 0;
+  /** Counts starts and stops: a camera that is allowed after one has left is let go at once. */
+  let turn = 0;
   const answered: number[] = [];
 
   async function start(element: HTMLVideoElement): Promise<void> {
     stop();
+    const own = turn;
     problem.value = '';
     state.value = 'asking';
     try {
-      stream = await navigator.mediaDevices.getUserMedia({
+      const allowed = await navigator.mediaDevices.getUserMedia({
         video: { width: { ideal: 640 }, height: { ideal: 480 } },
         audio: false,
       });
+      if (own !== turn) return allowed.getTracks().forEach((track) => track.stop());
+      stream = allowed;
     } catch (error) {
+      if (own !== turn) return;
       state.value = 'off';
       problem.value = REFUSALS[(error as Error).name] ?? `The camera can't be used: ${(error as Error).message}`;
       return;
@@ -46,7 +53,8 @@ export function useLiveCamera() {
     video = element;
     element.srcObject = stream;
     await element.play().catch(() => undefined);
-    worker = new Worker(new URL('./live-worker.ts', import.meta.url));
+    if (own !== turn) return;
+    worker = startLiveWorker();
     worker.onmessage = ({ data }: MessageEvent<LiveAnswer>) => take(data);
     worker.onerror = (event) => fail(event.message || 'The tracker could not be started.');
   }
@@ -93,6 +101,7 @@ export function useLiveCamera() {
   }
 
   function stop(): void {
+    turn++;
     video?.cancelVideoFrameCallback(callback);
     if (video) video.srcObject = null;
     for (const track of stream?.getTracks() ?? []) track.stop();

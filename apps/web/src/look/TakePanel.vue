@@ -16,6 +16,8 @@ import VersionPanel from './VersionPanel.vue';
 /** Everything about the take in words and numbers: its name, tracking, settings, edits, versions, export. */
 const { id, take, shown: solved, stale, selected, evaluation, work, set } = useOpenTake();
 const tab = ref<'track' | 'clean' | 'snags' | 'versions'>('track');
+const panel = ref<HTMLElement>();
+watch(tab, () => panel.value?.scrollTo({ top: 0 }));
 const snagCount = computed(() => evaluation.snags.value?.length ?? 0);
 watch(selected, (plant) => plant !== null && (tab.value = 'clean'));
 
@@ -49,7 +51,7 @@ const travelled = computed(() => {
 </script>
 
 <template>
-  <aside v-if="take">
+  <aside v-if="take" ref="panel">
     <textarea
       v-model="name"
       class="name"

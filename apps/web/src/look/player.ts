@@ -99,6 +99,19 @@ export function usePlayer(video: Ref<HTMLVideoElement | undefined>, part: Ref<Pl
   function setSpeed(value: number): void {
     speed.value = value;
   }
-  return { shown, playing, speed, setSpeed, seek, step, play, pause, toggle: () => (playing.value ? pause() : play()) };
+  /** The frame that was asked for last: the shown one, or one on its way. */
+  const at = (): number => current;
+  return {
+    shown,
+    at,
+    playing,
+    speed,
+    setSpeed,
+    seek,
+    step,
+    play,
+    pause,
+    toggle: () => (playing.value ? pause() : play()),
+  };
 }
 export type Player = ReturnType<typeof usePlayer>;

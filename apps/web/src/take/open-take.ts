@@ -210,10 +210,15 @@ export function openTake(id: string) {
     stale,
     instead,
     tools,
-    setIn: (): void =>
-      take.value && setRange(player.shown.value, Math.max(take.value.untilFrame, player.shown.value + 1)),
-    setOut: (): void =>
-      take.value && setRange(Math.min(take.value.fromFrame, player.shown.value), player.shown.value + 1),
+    /** Sets a point to the frame that was asked for last, shown yet or not. */
+    setIn(): void {
+      const at = player.at();
+      if (take.value) setRange(at, Math.max(take.value.untilFrame, at + 1));
+    },
+    setOut(): void {
+      const at = player.at();
+      if (take.value) setRange(Math.min(take.value.fromFrame, at), at + 1);
+    },
     removePlant(): void {
       if (selected.value !== null)
         work.changeEdits('remove plant', withPlant(work.edits.value, plants.value, selected.value, null));

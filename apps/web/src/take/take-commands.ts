@@ -142,13 +142,12 @@ function choose({ plants, selected, frame, firstObserved, goTo }: OpenTake, by: 
 }
 
 /** Puts an end of the chosen plant to the shown frame. */
-function placePlant({ plants, selected, frame, work }: OpenTake, end: 'from' | 'until'): void {
+function placePlant({ plants, selected, player, firstObserved, work }: OpenTake, end: 'from' | 'until'): void {
+  const frame = player.at() - firstObserved.value;
   const plant = plants.value.find(({ id }) => id === selected.value);
-  if (!plant || frame.value < 0) return;
+  if (!plant || frame < 0) return;
   const change =
-    end === 'from'
-      ? { from: Math.min(frame.value, plant.until - 1) }
-      : { until: Math.max(frame.value + 1, plant.from + 1) };
+    end === 'from' ? { from: Math.min(frame, plant.until - 1) } : { until: Math.max(frame + 1, plant.from + 1) };
   work.changeEdits('move plant', withPlant(work.edits.value, plants.value, plant.id, change));
 }
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { PhArrowRight, PhTrash } from '@phosphor-icons/vue';
+import { useMediaQuery, useVirtualList } from '@vueuse/core';
 import { ElMessageBox } from 'element-plus';
 import { computed } from 'vue';
 import type { TakeView } from '@merry-shadow/contracts/take';
@@ -11,6 +12,15 @@ import RunLine from './RunLine.vue';
 import { useTitle } from '../shell/title';
 
 const production = useProduction();
+
+/** Rows are so far apart, pixels; in a narrow window they are two lines high. Only those in view are made. */
+const GAP = 10;
+const narrow = useMediaQuery('(max-width: 860px)');
+const rowHeight = computed(() => (narrow.value ? 132 : 94) + GAP);
+const { list, containerProps, wrapperProps } = useVirtualList(
+  computed(() => [...production.takes]),
+  { itemHeight: () => rowHeight.value, overscan: 6 },
+);
 
 function length(take: TakeView): string {
   const facts = production.clip(take.clipId)?.facts;
@@ -55,24 +65,26 @@ useTitle('Takes');
       </p>
       <RouterLink :to="{ name: 'footage' }">Bring in footage</RouterLink>
     </div>
-    <ol v-else>
-      <li v-for="take in production.takes" :key="take.id">
-        <img :src="clipFile(take.clipId, 'poster')" alt="" />
-        <div class="who">
-          <RouterLink :to="{ name: 'take', params: { id: take.id } }"
-            >{{ take.name }}<PhArrowRight :size="16"
-          /></RouterLink>
-          <span class="quiet number"
-            >{{ production.clip(take.clipId)?.name }} · frames {{ take.fromFrame }} to {{ take.untilFrame - 1 }} ·
-            {{ length(take) }}</span
-          >
-        </div>
-        <RunLine :take="take" class="run" />
-        <button type="button" class="bin" :aria-label="`Remove ${take.name}`" @click="remove(take)">
-          <PhTrash :size="17" />
-        </button>
-      </li>
-    </ol>
+    <div v-else v-bind="containerProps" class="scroll">
+      <ol v-bind="wrapperProps">
+        <li v-for="{ data: take } in list" :key="take.id" :style="{ height: `${rowHeight - GAP}px` }">
+          <img :src="clipFile(take.clipId, 'poster')" alt="" loading="lazy" />
+          <div class="who">
+            <RouterLink :to="{ name: 'take', params: { id: take.id } }"
+              >{{ take.name }}<PhArrowRight :size="16"
+            /></RouterLink>
+            <span class="quiet number"
+              >{{ production.clip(take.clipId)?.name }} · frames {{ take.fromFrame }} to {{ take.untilFrame - 1 }} ·
+              {{ length(take) }}</span
+            >
+          </div>
+          <RunLine :take="take" class="run" />
+          <el-button text class="bin" :aria-label="`Remove ${take.name}`" @click="remove(take)"
+            ><PhTrash :size="17"
+          /></el-button>
+        </li>
+      </ol>
+    </div>
   </section>
 </template>
 
@@ -81,9 +93,15 @@ useTitle('Takes');
   display: flex;
   flex-direction: column;
   gap: 18px;
+  height: 100%;
   margin: 0 auto;
   max-width: 1180px;
-  padding: 26px 28px 60px;
+  padding: 26px 28px 0;
+}
+
+.scroll {
+  flex: 1;
+  padding-bottom: 40px;
 }
 
 .title {
@@ -110,9 +128,6 @@ useTitle('Takes');
 }
 
 ol {
-  display: flex;
-  flex-direction: column;
-  gap: 10px;
   list-style: none;
   margin: 0;
   padding: 0;
@@ -126,6 +141,7 @@ li {
   display: grid;
   gap: 16px;
   grid-template-columns: 112px minmax(200px, 1fr) minmax(280px, 420px) auto;
+  margin-bottom: 10px;
   padding: 10px 14px 10px 10px;
 }
 
@@ -158,10 +174,7 @@ img {
 }
 
 .bin {
-  background: none;
-  border: 0;
-  color: var(--ink-faint);
-  cursor: pointer;
+  color: var(--ink-soft);
   padding: 6px;
 }
 

@@ -218,6 +218,11 @@ export class StageView {
     return places;
   }
 
+  /** Where one looks from: for tests and for readers of the screen. */
+  eyePlace(): number[] {
+    return this.camera.position.toArray();
+  }
+
   private askDraw(): void {
     if (this.asked) return;
     this.asked = requestAnimationFrame(() => {

@@ -1,0 +1,102 @@
+import type { LiveAnswer } from '../src/live/live-protocol';
+
+/** A camera that is asked for, and allowed when the test says so. */
+class PlayedTrack {
+  stopped = false;
+  stop(): void {
+    this.stopped = true;
+  }
+}
+let allow: (stream: object) => void = () => undefined;
+let refuse: (error: Error) => void = () => undefined;
+const workers: { terminated: boolean; onmessage?: (event: { data: LiveAnswer }) => void }[] = [];
+let leave: () => void = () => undefined;
+jest.mock('vue', () => ({
+  ...jest.requireActual<object>('vue'),
+  onUnmounted: (hook: () => void) => (leave = hook),
+}));
+jest.mock('../src/live/live-worker-address', () => ({
+  startLiveWorker: () => {
+    const worker = { terminated: false, terminate: () => (worker.terminated = true), postMessage: () => undefined };
+    workers.push(worker);
+    return worker;
+  },
+}));
+const element = {
+  srcObject: null as object | null,
+  play: async () => undefined,
+  requestVideoFrameCallback: () => 1,
+  cancelVideoFrameCallback: () => undefined,
+};
+
+beforeAll(() => {
+  Object.defineProperty(globalThis, 'navigator', {
+    configurable: true,
+    value: {
+      mediaDevices: {
+        getUserMedia: () =>
+          new Promise((resolve, reject) => {
+            allow = resolve;
+            refuse = reject;
+          }),
+      },
+    },
+  });
+});
+beforeEach(() => void (workers.length = 0));
+
+async function open() {
+  const { useLiveCamera } = await import('../src/live/live-camera');
+  const camera = useLiveCamera();
+  const track = new PlayedTrack();
+  const started = camera.start(element as unknown as HTMLVideoElement);
+  return { camera, track, started, stream: { getTracks: () => [track] } };
+}
+
+describe('the live camera', () => {
+  it('is on until it is stopped, and then camera and worker are let go', async () => {
+    const { camera, track, started, stream } = await open();
+    expect(camera.state.value).toBe('asking');
+    allow(stream);
+    await started;
+    expect([camera.state.value, workers.length]).toEqual(['loading', 1]);
+    workers[0].onmessage?.({ data: { state: 'ready' } as unknown as LiveAnswer });
+    expect(camera.state.value).toBe('on');
+    camera.stop();
+    expect([camera.state.value, track.stopped, workers[0].terminated, element.srcObject]).toEqual([
+      'off',
+      true,
+      true,
+      null,
+    ]);
+  });
+
+  it('is let go when the room is left while it is on', async () => {
+    const { track, started, stream } = await open();
+    allow(stream);
+    await started;
+    leave();
+    expect([track.stopped, workers[0].terminated]).toEqual([true, true]);
+  });
+
+  it('is let go at once when it is allowed after the room was left', async () => {
+    const { camera, track, started, stream } = await open();
+    leave();
+    allow(stream);
+    await started;
+    expect([camera.state.value, track.stopped, workers.length]).toEqual(['off', true, 0]);
+  });
+
+  it('that is refused is told, unless nobody waits any more', async () => {
+    const first = await open();
+    refuse(Object.assign(new Error('no'), { name: 'NotAllowedError' }));
+    await first.started;
+    expect(first.camera.state.value).toBe('off');
+    expect(first.camera.problem.value).not.toBe('');
+    const second = await open();
+    leave();
+    refuse(new Error('late'));
+    await second.started;
+    expect(second.camera.problem.value).toBe('');
+  });
+});
