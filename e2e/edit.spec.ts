@@ -24,7 +24,7 @@ test('a pass is added, compared, undone, kept over a reload and exported', async
   const before = await hips(page);
   await page.getByRole('tab', { name: 'Clean up' }).click();
   await page.getByRole('button', { name: 'Add a pass' }).click();
-  await page.getByText('Height of the hips', { exact: true }).click();
+  await page.getByText('Hip height', { exact: true }).click();
   const lift = page.getByLabel('Up or down');
   await lift.fill('-6');
   await lift.press('Enter');
@@ -37,13 +37,13 @@ test('a pass is added, compared, undone, kept over a reload and exported', async
   await page.keyboard.press('b');
   await page.reload();
   await page.getByRole('tab', { name: 'Clean up' }).click();
-  await expect(page.getByRole('button', { name: '1 Height of the hips' })).toBeVisible();
+  await expect(page.getByRole('button', { name: '1 Hip height' })).toBeVisible();
   await expect.poll(() => hips(page)).toBeLessThan(before - 0.05);
   const wait = page.waitForEvent('download');
   await page.getByText('BVH · skeleton and motion').click();
   const motion = readBvh(readFileSync(await (await wait).path(), 'utf8'));
   expect(motion.root[1]).toBeCloseTo(await hips(page), 2);
-  await page.getByRole('button', { name: 'Leave Height of the hips out' }).click();
+  await page.getByRole('button', { name: 'Leave Hip height out' }).click();
   await expect.poll(() => hips(page)).toBeGreaterThan(before - 0.03);
   await page.keyboard.press('Control+z');
   await expect.poll(() => hips(page)).toBeLessThan(before - 0.05);
@@ -151,13 +151,13 @@ test('a version is named, looked at, and brought back', async ({ product: page }
   const floor = await hips(page);
   await page.getByRole('tab', { name: 'Clean up' }).click();
   await page.getByRole('button', { name: 'Add a pass' }).click();
-  await page.getByRole('menuitem', { name: 'Height of the hips' }).click();
+  await page.getByRole('menuitem', { name: 'Hip height' }).click();
   const lift = page.getByLabel('Up or down');
   await lift.fill('-6');
   await lift.press('Enter');
   await expect.poll(() => hips(page)).toBeLessThan(floor - 0.05);
   await page.getByRole('tab', { name: 'Versions' }).click();
-  const newest = page.locator('li').filter({ hasText: 'change height of the hips' }).first();
+  const newest = page.locator('li').filter({ hasText: 'change hip height' }).first();
   await newest.getByRole('button', { name: /^Name/ }).click();
   await page
     .getByRole('textbox', { name: /called/ })

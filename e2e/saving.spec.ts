@@ -25,17 +25,17 @@ test('what could not be stored is said, survives a reload, and is stored once th
   await page.route('**/api/takes/*', (route) =>
     route.request().method() === 'PATCH' ? route.abort() : route.continue(),
   );
-  await addPass(page, 'Height of the hips');
+  await addPass(page, 'Hip height');
   await expect(page.getByTestId('saving')).toHaveText('Not saved yet, trying again');
   // What the server tells meanwhile takes nothing away.
   await changeTake(page, TAKE, { settings: { slowMotion: 1.5 } });
   await changeTake(page, TAKE, { settings: { slowMotion: 1 } });
   await page.waitForTimeout(600);
-  await expect(page.getByRole('button', { name: '1 Height of the hips' })).toBeVisible();
+  await expect(page.getByRole('button', { name: '1 Hip height' })).toBeVisible();
   expect(await passes(page)).toEqual([]);
   await page.reload();
   await page.getByRole('tab', { name: 'Clean up' }).click();
-  await expect(page.getByRole('button', { name: '1 Height of the hips' })).toBeVisible();
+  await expect(page.getByRole('button', { name: '1 Hip height' })).toBeVisible();
   await page.unroute('**/api/takes/*');
   await expect(page.getByTestId('saving')).toHaveText('Saved', { timeout: 20_000 });
   expect(await passes(page)).toEqual(['hip-height']);
@@ -43,7 +43,7 @@ test('what could not be stored is said, survives a reload, and is stored once th
 
 test('ten quick key presses on a slow line end with what is shown', async ({ product: page }) => {
   await openEdits(page);
-  await addPass(page, 'Height of the hips');
+  await addPass(page, 'Hip height');
   // Each answer comes later than the next change, and the first latest of all.
   let wait = 1500;
   await page.route('**/api/takes/*', async (route) => {
@@ -70,13 +70,13 @@ test('two windows on one take keep what both did', async ({ product: page, conte
   await openEdits(page);
   const other = await context.newPage();
   await openEdits(other);
-  await addPass(page, 'Height of the hips');
+  await addPass(page, 'Hip height');
   await expect(page.getByTestId('saving')).toHaveText('Saved');
   // The other window has not heard of it when it adds its own.
   await addPass(other, 'Smooth');
   await expect(other.getByTestId('saving')).toHaveText('Saved');
   await expect.poll(async () => (await passes(page)).sort()).toEqual(['hip-height', 'smooth']);
   for (const window of [page, other])
-    await expect(window.locator('ol > li, ol > *').filter({ hasText: /Height of the hips|Smooth/ })).toHaveCount(2);
+    await expect(window.locator('ol > li, ol > *').filter({ hasText: /Hip height|Smooth/ })).toHaveCount(2);
   await other.close();
 });

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { readTruth, type Truth } from '@merry-shadow/core/measure/truth';
-import { joinPieces, type Observations, type ObservedPiece } from '@merry-shadow/core/observe/observations';
+import { joinChunks, type Observations, type ObservationChunk } from '@merry-shadow/core/observe/observations';
 import { readScript } from '@merry-shadow/synth/choreography/script';
 import type { Recording } from '@merry-shadow/synth/population/clip';
 import { makeClip } from '@merry-shadow/synth/make-clip';
@@ -79,7 +79,7 @@ async function track(pool: TrackPool, path: string, performers: number, fine?: b
   const alone = performers === 1;
   const people = alone ? [] : await pool.people({ source });
   const guides = alone ? undefined : people.slice(0, performers).map((_, i) => guideFor(people, i));
-  const pieces: ObservedPiece[][] = Array.from({ length: performers }, () => []);
+  const pieces: ObservationChunk[][] = Array.from({ length: performers }, () => []);
   await trackClip(pool, {
     source,
     hands: alone,
@@ -88,5 +88,5 @@ async function track(pool: TrackPool, path: string, performers: number, fine?: b
     guides,
     onPiece: (piece, i) => void pieces[i].push(piece),
   });
-  return pieces.map(joinPieces);
+  return pieces.map(joinChunks);
 }

@@ -147,7 +147,11 @@ describe('events', () => {
     expect(await open.next(changed)).toMatchObject({ takes: [{ run: { id, state: 'waiting' } }] });
     const preview = { stage: 'marks', frame: 7, marks: [1, null, 0.5] };
     await server.connection.pool.query("update runs set state = 'running', preview = $2 where id = $1", [id, preview]);
-    expect(await open.next((event) => event.kind === 'preview' && event.preview !== null)).toEqual({ kind: 'preview', takeId, preview });
+    expect(await open.next((event) => event.kind === 'preview' && event.preview !== null)).toEqual({
+      kind: 'preview',
+      takeId,
+      preview,
+    });
     await server.call('POST', `/api/takes/${takeId}/cancel`);
     expect(await open.next(changed)).toMatchObject({ takes: [{ run: { state: 'cancelled' } }] });
     open.end();

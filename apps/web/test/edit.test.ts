@@ -1,5 +1,5 @@
 import { passNamed, PASSES } from '@merry-shadow/core/passes/registry';
-import { Plant } from '@merry-shadow/core/ground/plants';
+import { Plant, PLANTED_PARTS } from '@merry-shadow/core/ground/plants';
 import { passFields } from '../src/edit/pass-fields';
 import { barOf, PLANT_ROW, PLANT_ROWS } from '../src/look/strip/plant-rows';
 
@@ -18,7 +18,7 @@ describe('forms of passes', () => {
 
   it('tells choices, checks and units', () => {
     expect(passFields(passNamed('root-drift'))).toMatchObject([
-      { kind: 'choice', choices: { spot: 'on the spot' }, standard: 'straighten' },
+      { kind: 'choice', choices: { spot: 'in place' }, standard: 'straighten' },
       { kind: 'number', unit: 's', standard: 2 },
       { kind: 'check', standard: true },
     ]);
@@ -38,7 +38,6 @@ describe('plants on the strip', () => {
 
   it('have a row for every part that can be planted', () => {
     const parts = PLANT_ROWS.flatMap((row) => row.parts);
-    for (const part of parts) expect(() => Plant.parse({ part, from: 0, until: 1 })).not.toThrow();
-    expect(new Set(parts).size).toBe(6);
+    expect([...parts].sort()).toEqual([...PLANTED_PARTS].sort());
   });
 });

@@ -161,7 +161,7 @@ describe('keeping work', () => {
     await one.settled();
     two.keeper.keep(work(20), 'lift');
     await two.settled();
-    expect(two.asked).toEqual(['the pass "Height of the hips"']);
+    expect(two.asked).toEqual(['the pass "Hip height"']);
     expect(lifts(server.stored.work)).toEqual([lift]);
     expect(two.states.at(-1)).toBe('saved');
   });

@@ -2,7 +2,7 @@ import { MARK_COUNT } from '@merry-shadow/core/observe/body';
 import { FACE_MARK_COUNT } from '@merry-shadow/core/observe/face';
 import {
   emptyObservations,
-  joinPieces,
+  joinChunks,
   observationColumns,
   scalePicture,
   sliceObservations,
@@ -86,8 +86,8 @@ describe('pieces of observations', () => {
       [2, 4],
       [0, 2],
     ].map(([from, until]) => ({ first: from, observations: sliceObservations(whole, from, until) }));
-    expect(joinPieces(pieces)).toEqual(whole);
-    expect(joinPieces([]).frames).toBe(0);
+    expect(joinChunks(pieces)).toEqual(whole);
+    expect(joinChunks([]).frames).toBe(0);
   });
 
   it('are told in pixels of another picture size', () => {
@@ -108,10 +108,10 @@ describe('pieces of observations', () => {
 describe('how the camera moved', () => {
   it('is stored, and its pixels alone are scaled with the picture', () => {
     const moved = example();
-    moved.sway.set([1.5, -0.25, 0.002, 0.01], 8);
-    expect(observationsFromBytes(observationsToBytes(moved)).sway).toEqual(moved.sway);
+    moved.cameraMotion.set([1.5, -0.25, 0.002, 0.01], 8);
+    expect(observationsFromBytes(observationsToBytes(moved)).cameraMotion).toEqual(moved.cameraMotion);
     const twice = scalePicture(moved, 2560, 1440);
-    expect(Array.from(twice.sway.subarray(8, 12))).toEqual(Array.from(Float32Array.of(3, -0.5, 0.002, 0.01)));
+    expect(Array.from(twice.cameraMotion.subarray(8, 12))).toEqual(Array.from(Float32Array.of(3, -0.5, 0.002, 0.01)));
   });
 });
 
@@ -122,7 +122,7 @@ describe("a depth camera's depths", () => {
   it('are stored, cut and joined like the rest', () => {
     expect(observationsFromBytes(observationsToBytes(seen))).toEqual(seen);
     const pieces = [0, 2].map((first) => ({ first, observations: sliceObservations(seen, first, first + 2) }));
-    expect(joinPieces(pieces)).toEqual(seen);
+    expect(joinChunks(pieces)).toEqual(seen);
     expect(scalePicture(seen, 640, 360).depth).toEqual(seen.depth);
   });
 
@@ -162,9 +162,14 @@ describe('the marks file', () => {
 
   it('tells how the camera moved, where it did', () => {
     const moved = example();
-    moved.sway.set([1.5, -0.25, 0.002, 0], 4);
+    moved.cameraMotion.set([1.5, -0.25, 0.002, 0], 4);
     const { frames } = MarksFile.parse(JSON.parse([...marksFileText('clip', moved)].join('')));
-    expect(frames.map(({ sway }) => sway)).toEqual([undefined, [1.5, -0.25, 0.002, 0], undefined, undefined]);
+    expect(frames.map(({ cameraMotion }) => cameraMotion)).toEqual([
+      undefined,
+      [1.5, -0.25, 0.002, 0],
+      undefined,
+      undefined,
+    ]);
   });
 });
 

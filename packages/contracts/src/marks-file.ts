@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { SWAY_WIDTH } from '@merry-shadow/core/camera/sway';
+import { CAMERA_MOTION_WIDTH } from '@merry-shadow/core/camera/camera-motion';
 import { isSeen, MARK_COUNT, MARK_NAMES } from '@merry-shadow/core/observe/body';
 import { FACE_MARK_COUNT } from '@merry-shadow/core/observe/face';
 import { HAND_MARK_COUNT } from '@merry-shadow/core/observe/hands';
@@ -41,7 +41,7 @@ export const MarksFile = z.object({
       /** Where a depth camera was there: how far along its axis the surface before each mark lies, metres; null where it told nothing. */
       depth: z.array(z.number().nullable()).length(MARK_COUNT).optional(),
       /** How the camera moved since the frame before: the middle of the picture (pixels right and down), its turn (radians, clockwise), the logarithm of its growth. Left out where all are 0 or nothing told them. */
-      sway: z.array(z.number()).length(SWAY_WIDTH).optional(),
+      cameraMotion: z.array(z.number()).length(CAMERA_MOTION_WIDTH).optional(),
       /** The picture does not go on from the one before: another shot begins. Left out elsewhere. */
       cut: z.literal(true).optional(),
       /** The picture shows no moment of its own: doubled, a still, or amid a fade. Left out elsewhere. */
@@ -77,7 +77,7 @@ function points<K extends string>(
 }
 
 function frameOf(observations: Observations, frame: number): Frame {
-  const { marks, world, presence, sway, hands, face, depth } = observations;
+  const { marks, world, presence, cameraMotion, hands, face, depth } = observations;
   const at = frame * MARK_COUNT * 3;
   const seen = isSeen(observations, frame);
   const out: Frame = {
@@ -90,8 +90,11 @@ function frameOf(observations: Observations, frame: number): Frame {
     out.depth = Array.from(depth.subarray(frame * MARK_COUNT, (frame + 1) * MARK_COUNT), (value) =>
       Number.isFinite(value) ? round(value, 4) : null,
     );
-  const moved = Array.from(sway.subarray(frame * SWAY_WIDTH, (frame + 1) * SWAY_WIDTH), (value) => round(value, 5));
-  if (moved.every(Number.isFinite) && moved.some((value) => value !== 0)) out.sway = moved;
+  const moved = Array.from(
+    cameraMotion.subarray(frame * CAMERA_MOTION_WIDTH, (frame + 1) * CAMERA_MOTION_WIDTH),
+    (value) => round(value, 5),
+  );
+  if (moved.every(Number.isFinite) && moved.some((value) => value !== 0)) out.cameraMotion = moved;
   if (observations.cut[frame]) out.cut = true;
   if (observations.skipped[frame]) out.skipped = true;
   for (const side of ['left', 'right'] as const) {

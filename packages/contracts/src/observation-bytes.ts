@@ -10,6 +10,8 @@ import {
 import { columnsFromBytes, columnsToBytes } from './column-bytes';
 
 const KIND = 'MSO2';
+/** Names of columns in older data, and what they are called now. */
+const OLD_NAMES: Record<string, string> = { sway: 'cameraMotion' };
 const Header = z.object({
   frames: z.number(),
   rate: z.number().positive(),
@@ -33,14 +35,14 @@ export function observationsToBytes(
 export const observationsFromBytes = (bytes: Uint8Array): Observations => joinObservationBytes([{ first: 0, bytes }]);
 
 /** Bytes of some columns of some frames. */
-export interface StoredPiece {
+export interface StoredChunk {
   /** First frame of the piece within the take. */
   first: number;
   bytes: Uint8Array;
 }
 
 /** Joins pieces, in any order, to observations: columns that no piece holds are left out, or empty where all observations have them. */
-export function joinObservationBytes(pieces: readonly StoredPiece[]): Observations {
+export function joinObservationBytes(pieces: readonly StoredChunk[]): Observations {
   const read = pieces.map(({ first, bytes }) => {
     const { header, columns } = columnsFromBytes(KIND, 'observations', bytes);
     return { first, columns, header: Header.parse(header) };
@@ -53,7 +55,7 @@ export function joinObservationBytes(pieces: readonly StoredPiece[]): Observatio
   const target = new Map(observationColumns(whole).map((column) => [column.name, column]));
   for (const { first, columns } of read)
     for (const { name, width: values, data } of columns) {
-      const column = target.get(name);
+      const column = target.get(OLD_NAMES[name] ?? name);
       if (column?.width === values) column.data.set(data, first * values);
     }
   return whole;

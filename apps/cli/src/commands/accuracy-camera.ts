@@ -1,6 +1,12 @@
 import { mat3 } from 'gl-matrix';
 import { join } from 'node:path';
-import { swayFocal, swayMap, swayOf, SWAY_WIDTH, type Sway } from '@merry-shadow/core/camera/sway';
+import {
+  cameraMotionFocal,
+  cameraMotionMap,
+  cameraMotionOf,
+  CAMERA_MOTION_WIDTH,
+  type CameraMotion,
+} from '@merry-shadow/core/camera/camera-motion';
 import { nearestPeople } from '@merry-shadow/core/measure/measure-marks';
 import { measureMotion } from '@merry-shadow/core/measure/measure-motion';
 import type { Truth } from '@merry-shadow/core/measure/truth';
@@ -109,17 +115,19 @@ function shotLines(shots: SolvedTake['shots'], motion: Motion, truth: Truth): st
  * direction of the camera is off in the mean, null where it stands still or is another one after a cut. (What a hand shifts a camera shows as a turn.)
  */
 function told(
-  { frames, width, height, sway, cut }: Observations,
+  { frames, width, height, cameraMotion, cut }: Observations,
   { cameraPath }: Truth,
 ): { turn: number; growth: number; off: number | null } {
-  const focal = swayFocal(width, height);
+  const focal = cameraMotionFocal(width, height);
   let map = mat3.create();
   let [turn, growth, sum] = [0, 0, 0];
   const ahead = cameraPath?.[0].slice(9).map((value) => -value);
   for (let frame = 1; frame < frames; frame++) {
-    const step = Array.from(sway.subarray(frame * SWAY_WIDTH, (frame + 1) * SWAY_WIDTH)) as unknown as Sway;
-    if (!step.some(Number.isNaN)) map = mat3.multiply(mat3.create(), swayMap(step, focal), map);
-    const [right, down, round, grown] = swayOf(map, focal);
+    const step = Array.from(
+      cameraMotion.subarray(frame * CAMERA_MOTION_WIDTH, (frame + 1) * CAMERA_MOTION_WIDTH),
+    ) as unknown as CameraMotion;
+    if (!step.some(Number.isNaN)) map = mat3.multiply(mat3.create(), cameraMotionMap(step, focal), map);
+    const [right, down, round, grown] = cameraMotionOf(map, focal);
     turn = Math.max(turn, Math.hypot(right / focal, down / focal, round));
     growth = Math.max(growth, Math.abs(grown));
     if (!cameraPath || !ahead) continue;

@@ -5,9 +5,9 @@ import { refitAround } from '@merry-shadow/core/solve/refit';
 import { solveTake } from '@merry-shadow/core/solve/solve-take';
 import {
   emptyObservations,
-  joinPieces,
+  joinChunks,
   type CapturedParts,
-  type ObservedPiece,
+  type ObservationChunk,
 } from '@merry-shadow/core/observe/observations';
 import { PASSES } from '@merry-shadow/core/passes/registry';
 import { finishedMotion, TakeEvaluator, type Evaluated } from '@merry-shadow/core/edits/evaluate/take-evaluator';
@@ -135,7 +135,7 @@ async function wholePath(path: string, parts: CapturedParts, rounds: number) {
   const source = { path, width, height, rate, even, count: frames };
   await trackClip(pool, { source: { ...source, count: Math.min(frames, 130) }, ...parts, onPiece: () => undefined });
   let early = 0;
-  let pieces: ObservedPiece[] = [];
+  let pieces: ObservationChunk[] = [];
   const begin = performance.now();
   for (let round = 0; round < rounds; round++) {
     // As the worker does: a piece is handed on, not kept.
@@ -147,7 +147,7 @@ async function wholePath(path: string, parts: CapturedParts, rounds: number) {
   await pool.close();
   return {
     framesPerSecond: (frames * rounds) / seconds,
-    observations: pieces.length ? joinPieces(pieces) : emptyObservations(0, rate, width, height, parts),
+    observations: pieces.length ? joinChunks(pieces) : emptyObservations(0, rate, width, height, parts),
     early,
   };
 }

@@ -6,9 +6,9 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { marksFileText } from '@merry-shadow/contracts/marks-file';
 import {
-  joinPieces,
+  joinChunks,
   scalePicture,
-  type ObservedPiece,
+  type ObservationChunk,
   type Observations,
 } from '@merry-shadow/core/observe/observations';
 import { writeExport } from '@merry-shadow/core/formats/write-export';
@@ -182,7 +182,7 @@ async function trackOpened(
   const pool = new TrackPool(NETWORK_CACHE);
   try {
     const guides = options.performers ? await guidesFor(pool, source, options.performers) : undefined;
-    const pieces: ObservedPiece[][] = (guides ?? [null]).map(() => []);
+    const pieces: ObservationChunk[][] = (guides ?? [null]).map(() => []);
     const { times, detections } = await trackClip(pool, {
       source,
       ...parts,
@@ -192,7 +192,7 @@ async function trackOpened(
       onProgress,
       onPiece: (piece, performer) => void pieces[performer].push(piece),
     });
-    return { performers: pieces.map(joinPieces), times, detections };
+    return { performers: pieces.map(joinChunks), times, detections };
   } finally {
     await pool.close();
   }

@@ -75,8 +75,7 @@ export async function buildApp(parts: AppParts): Promise<FastifyInstance> {
     dotfiles: 'ignore',
   });
   app.get('/api/health', () => ({ ok: true }));
-  await app.register(clipRoutes(parts));
-  for (const routes of [productionRoutes, takeRoutes, revisionRoutes, resultRoutes, eventRoutes])
+  for (const routes of [clipRoutes, productionRoutes, takeRoutes, revisionRoutes, resultRoutes, eventRoutes])
     await app.register(routes(parts));
   await app.register(networkRoutes());
   return app;

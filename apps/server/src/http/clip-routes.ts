@@ -1,9 +1,9 @@
 import { and, eq } from 'drizzle-orm';
-import type { FastifyInstance } from 'fastify';
+import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { z } from 'zod';
-import type { SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
+import { SeenPeople, type SeenPerson } from '@merry-shadow/contracts/clip';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
 import type { Sighting } from '@merry-shadow/tracker/people/associate';
 import { inTransaction } from '../database/connect';
@@ -35,7 +35,7 @@ function shownName(name: string): string {
 }
 
 /** Footage: bring in, list, show, remove. */
-export function clipRoutes({ connection, locks, queue, settings, scout, incoming }: AppParts) {
+export function clipRoutes({ connection, locks, queue, settings, scout, incoming }: AppParts): FastifyPluginAsyncZod {
   const { db } = connection;
   const readyClip = async (id: string): Promise<typeof clips.$inferSelect> => {
     const [clip] = await db.select().from(clips).where(eq(clips.id, id));
@@ -61,11 +61,11 @@ export function clipRoutes({ connection, locks, queue, settings, scout, incoming
       await lock.release();
     }
   };
-  return async (app: FastifyInstance): Promise<void> => {
-    app.post('/api/clips', async (request, reply) => {
+  return async (app) => {
+    app.post('/api/clips', { schema: { querystring: UploadQuery } }, async (request, reply) => {
       if (!request.isMultipart()) throw new AppError('BAD_UPLOAD');
       await needRoom(settings.data, settings.room + Number(request.headers['content-length'] ?? 0));
-      const production = await openProduction(db, UploadQuery.parse(request.query).production);
+      const production = await openProduction(db, request.query.production);
       let received: (Received & { name: string }) | undefined;
       try {
         for await (const part of request.files()) {
@@ -82,8 +82,7 @@ export function clipRoutes({ connection, locks, queue, settings, scout, incoming
       }
     });
 
-    app.delete('/api/clips/:id', async (request, reply) => {
-      const { id } = Params.parse(request.params);
+    app.delete('/api/clips/:id', { schema: { params: Params } }, async ({ params: { id } }, reply) => {
       const [known] = await db.select({ hash: clips.hash }).from(clips).where(eq(clips.id, id));
       if (!known) throw new AppError('CLIP_NOT_FOUND');
       // The same content may be arriving again right now.
@@ -102,8 +101,7 @@ export function clipRoutes({ connection, locks, queue, settings, scout, incoming
       return reply.status(204).send();
     });
 
-    app.post('/api/clips/:id/prepare', async (request, reply) => {
-      const { id } = Params.parse(request.params);
+    app.post('/api/clips/:id/prepare', { schema: { params: Params } }, async ({ params: { id } }, reply) => {
       const again = await inTransaction(connection, async (tx, client) => {
         const rows = await tx
           .update(clips)
@@ -117,18 +115,17 @@ export function clipRoutes({ connection, locks, queue, settings, scout, incoming
       return reply.status(202).send();
     });
 
-    app.get('/api/clips/:id/people', async (request): Promise<SeenPeople> => {
-      const clip = await readyClip(Params.parse(request.params).id);
-      const { frame } = PeopleQuery.parse(request.query);
+    const people = { params: Params, querystring: PeopleQuery, response: { 200: SeenPeople } };
+    app.get('/api/clips/:id/people', { schema: people }, async ({ params, query: { frame } }) => {
+      const clip = await readyClip(params.id);
       if (frame >= (clip.facts?.frames ?? 0)) throw new AppError('BAD_FRAME');
       const path = clipFiles(settings.data, clip.hash).proxy;
       const { width, height, rate } = await probeClip(path);
-      const people = await scout.people({ source: { path, width, height, rate, even: true, first: frame, count: 1 } });
-      return { frame, width, height, people: people.map(({ sightings: [seen] }) => seenPerson(seen)) };
+      const found = await scout.people({ source: { path, width, height, rate, even: true, first: frame, count: 1 } });
+      return { frame, width, height, people: found.map(({ sightings: [seen] }) => seenPerson(seen)) };
     });
 
-    app.get('/api/clips/:id/:file', async (request, reply) => {
-      const { id, file } = FileParams.parse(request.params);
+    app.get('/api/clips/:id/:file', { schema: { params: FileParams } }, async ({ params: { id, file } }, reply) => {
       const path = clipFiles(settings.data, (await readyClip(id)).hash)[file];
       return reply.sendFile(basename(path), dirname(path), { maxAge: '1d', immutable: true });
     });

@@ -19,7 +19,7 @@ const emit = defineEmits<{ change: [step: PassStep]; remove: []; move: [by: numb
 const pass = computed(() => passNamed(props.step.pass));
 const set = (fields: Partial<PassStep>): void => emit('change', { ...props.step, ...fields });
 const PART_TITLES: Record<BodyPart, string> = {
-  root: 'path',
+  root: 'root',
   trunk: 'trunk',
   head: 'head',
   leftArm: 'left arm',

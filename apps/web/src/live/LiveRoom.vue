@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { PhWebcam } from '@phosphor-icons/vue';
-import { onMounted, onUnmounted, ref, watch } from 'vue';
+import { useResizeObserver } from '@vueuse/core';
+import { ref, watch } from 'vue';
 import { isSeen } from '@merry-shadow/core/observe/body';
 import { drawMarks } from '../look/draw-marks';
 import { useLiveCamera } from './live-camera';
@@ -34,9 +35,7 @@ function draw(): void {
   });
 }
 watch(camera.seen, draw, { flush: 'post' });
-const observer = new ResizeObserver(draw);
-onMounted(() => box.value && observer.observe(box.value));
-onUnmounted(() => observer.disconnect());
+useResizeObserver(box, draw);
 const begin = (): void => void (video.value && camera.start(video.value));
 useTitle('Live');
 </script>

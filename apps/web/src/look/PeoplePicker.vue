@@ -62,10 +62,10 @@ function place(person: SeenPerson): Record<string, string> {
       {{
         seen.people.length === 0 ? 'Nobody was found on this frame. Try another one.' : 'Click the performer to follow.'
       }}
-      <button v-if="seen.people.length > 1" type="button" class="close" @click="emit('each')">
-        A take for each of the {{ seen.people.length }}
-      </button>
-      <button type="button" class="close" @click="emit('close')">Leave as it is</button>
+      <el-button v-if="seen.people.length > 1" link type="primary" @click="emit('each')"
+        >A take for each of the {{ seen.people.length }}</el-button
+      >
+      <el-button link type="primary" @click="emit('close')">Leave as it is</el-button>
     </p>
   </div>
 </template>
@@ -149,11 +149,7 @@ p {
   white-space: nowrap;
 }
 
-.close {
-  background: none;
-  border: 0;
+p .el-button {
   color: var(--amber);
-  cursor: pointer;
-  font: 600 14px var(--font);
 }
 </style>

@@ -135,6 +135,7 @@ ol {
 
 li {
   align-items: center;
+  box-sizing: border-box;
   background: var(--sheet);
   border: 1px solid var(--edge);
   border-radius: var(--radius);

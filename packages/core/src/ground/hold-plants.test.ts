@@ -10,7 +10,7 @@ const skeleton = humanoidSkeleton(averageProportions(1.7));
 const FRAMES = 90;
 const plant = (fields: object): Plant => Plant.parse(fields);
 
-/** Somebody with bent knees whose hips sway and whose feet go along, up to 3 cm off the floor. */
+/** Somebody with bent knees whose hips camera motion and whose feet go along, up to 3 cm off the floor. */
 function swaying(): Motion {
   const motion = restMotion(skeleton, FRAMES, 30);
   const turn = (name: string, f: number, x: number): void =>

@@ -92,8 +92,8 @@ export interface BodyObservations {
   readonly presence: Float32Array;
   /** frames × 33: how far along the camera's axis each mark lies, metres, as a depth camera tells it; NaN where it tells nothing. */
   readonly depth?: Float32Array;
-  /** frames × 4: how the camera moved since the frame before, see `Sway`; left out where it is not known. */
-  readonly sway?: Float32Array;
+  /** frames × 4: how the camera moved since the frame before, see `CameraMotion`; left out where it is not known. */
+  readonly cameraMotion?: Float32Array;
   /** frames: 1 where the picture does not go on from the one before; left out where it is not known. */
   readonly cut?: Float32Array;
   /** frames: 1 where the picture shows no moment of its own: doubled by a recorder, a still, amid a fade; left out where it is not known. */

@@ -1,11 +1,11 @@
-import { SWAY_WIDTH } from '../camera/sway';
+import { CAMERA_MOTION_WIDTH } from '../camera/camera-motion';
 import { emptyBodyObservations, MARK_COUNT, type BodyObservations } from './body';
 import { emptyFaceObservations, FACE_MARK_COUNT, type FaceObservations } from './face';
 import { emptyHandObservations, HAND_MARK_COUNT, type BothHands } from './hands';
 
 /** All that was seen of one performer; hands and face are null where they were not asked for, depth is left out without a depth camera. */
 export interface Observations extends BodyObservations {
-  readonly sway: Float32Array;
+  readonly cameraMotion: Float32Array;
   readonly cut: Float32Array;
   readonly skipped: Float32Array;
   readonly hands: BothHands | null;
@@ -35,7 +35,7 @@ export function emptyObservations(
   return {
     ...emptyBodyObservations(frames, rate, width, height),
     ...(parts.depth && { depth: new Float32Array(frames * MARK_COUNT).fill(NaN) }),
-    sway: new Float32Array(frames * SWAY_WIDTH),
+    cameraMotion: new Float32Array(frames * CAMERA_MOTION_WIDTH),
     cut: new Float32Array(frames),
     skipped: new Float32Array(frames),
     hands: parts.hands ? { left: emptyHandObservations(frames), right: emptyHandObservations(frames) } : null,
@@ -59,19 +59,19 @@ export function groupOf(column: string): ObservationGroup {
   // How sure each part is counts for the whole take at once.
   if (column.endsWith('presence')) return 'body';
   if (column === 'depth') return 'depth';
-  if (column === 'world' || column === 'sway') return 'space';
+  if (column === 'world' || column === 'cameraMotion') return 'space';
   if (column.startsWith('face.')) return 'face';
   return column.includes('Hand.') ? 'hands' : 'body';
 }
 
 /** All columns in a fixed order: what storing, cutting and joining go over. */
 export function observationColumns(observations: Observations): ObservationColumn[] {
-  const { marks, world, presence, sway, cut, skipped, hands, face, depth } = observations;
+  const { marks, world, presence, cameraMotion, cut, skipped, hands, face, depth } = observations;
   const columns: ObservationColumn[] = [
     { name: 'marks', width: MARK_COUNT * 3, data: marks },
     { name: 'world', width: MARK_COUNT * 3, data: world },
     { name: 'presence', width: 1, data: presence },
-    { name: 'sway', width: SWAY_WIDTH, data: sway },
+    { name: 'cameraMotion', width: CAMERA_MOTION_WIDTH, data: cameraMotion },
     { name: 'cut', width: 1, data: cut },
     { name: 'skipped', width: 1, data: skipped },
   ];
@@ -107,14 +107,14 @@ export function sliceObservations(observations: Observations, from: number, unti
 }
 
 /** A piece of a take's observations. */
-export interface ObservedPiece {
+export interface ObservationChunk {
   /** First frame of the piece within the take. */
   first: number;
   observations: Observations;
 }
 
 /** Joins pieces, in any order, to the observations of the whole take. */
-export function joinPieces(pieces: readonly ObservedPiece[]): Observations {
+export function joinChunks(pieces: readonly ObservationChunk[]): Observations {
   const frames = pieces.reduce((most, { first, observations }) => Math.max(most, first + observations.frames), 0);
   const sample = pieces[0]?.observations;
   const parts = sample ? partsOf(sample) : { hands: false, face: false };
@@ -133,7 +133,7 @@ export function scalePicture(observations: Observations, width: number, height: 
   const scale = width / observations.width;
   const pixels: [data: Float32Array, stride: number, scaled: number][] = [
     [out.marks, 3, 2],
-    [out.sway, SWAY_WIDTH, 2],
+    [out.cameraMotion, CAMERA_MOTION_WIDTH, 2],
   ];
   if (out.hands) pixels.push([out.hands.left.marks, 2, 2], [out.hands.right.marks, 2, 2]);
   if (out.face) pixels.push([out.face.marks, 3, 3]);

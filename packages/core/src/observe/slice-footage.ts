@@ -1,4 +1,4 @@
-import { SWAY_WIDTH } from '../camera/sway';
+import { CAMERA_MOTION_WIDTH } from '../camera/camera-motion';
 import { MARK_COUNT, type BodyObservations } from './body';
 import { FACE_MARK_COUNT } from './face';
 import { HAND_MARK_COUNT, type HandObservations } from './hands';
@@ -9,7 +9,7 @@ export type SolvedFootage = BodyObservations & Partial<Pick<Observations, 'hands
 
 /** Some frames of a footage, with all that was seen in them. */
 export function sliceFootage<T extends SolvedFootage>(footage: T, from: number, until: number): T {
-  const { hands, face, depth, sway, cut, skipped } = footage;
+  const { hands, face, depth, cameraMotion, cut, skipped } = footage;
   const part = (values: Float32Array, stride: number): Float32Array => values.subarray(from * stride, until * stride);
   const hand = ({ marks, world, presence }: HandObservations): HandObservations => ({
     marks: part(marks, HAND_MARK_COUNT * 2),
@@ -23,7 +23,7 @@ export function sliceFootage<T extends SolvedFootage>(footage: T, from: number, 
     world: part(footage.world, MARK_COUNT * 3),
     presence: part(footage.presence, 1),
     ...(depth && { depth: part(depth, MARK_COUNT) }),
-    ...(sway && { sway: part(sway, SWAY_WIDTH) }),
+    ...(cameraMotion && { cameraMotion: part(cameraMotion, CAMERA_MOTION_WIDTH) }),
     ...(cut && { cut: part(cut, 1) }),
     ...(skipped && { skipped: part(skipped, 1) }),
     ...(hands && { hands: { left: hand(hands.left), right: hand(hands.right) } }),

@@ -1,6 +1,6 @@
 import { mat3, quat, vec3 } from 'gl-matrix';
 import { describe, expect, it } from '@jest/globals';
-import { rotation, swayFocal, swayOf } from '../camera/sway';
+import { rotation, cameraMotionFocal, cameraMotionOf } from '../camera/camera-motion';
 import { MARK_COUNT, type BodyObservations } from './body';
 import { emptyObservations, type Observations } from './observations';
 import { cameraTurns, untoldShare, widestTurn, withSteadyView } from './steady-view';
@@ -8,7 +8,7 @@ import { cameraTurns, untoldShare, widestTurn, withSteadyView } from './steady-v
 const FRAMES = 12;
 const WIDTH = 960;
 const HEIGHT = 540;
-const FOCAL = swayFocal(WIDTH, HEIGHT);
+const FOCAL = cameraMotionFocal(WIDTH, HEIGHT);
 
 /** Directions of a few marks that stand still in the room: x right, y down, z ahead. */
 const PLACES: readonly vec3[] = Array.from({ length: MARK_COUNT }, (_, i) => [
@@ -24,7 +24,7 @@ function seenBy(course: readonly mat3[]): Observations {
     out.presence[f] = 1;
     if (f > 0) {
       const step = mat3.multiply(mat3.create(), turn, mat3.transpose(mat3.create(), course[f - 1]));
-      out.sway.set(swayOf(step, FOCAL), f * 4);
+      out.cameraMotion.set(cameraMotionOf(step, FOCAL), f * 4);
     }
     PLACES.forEach((place, i) => {
       const [x, y, z] = vec3.transformMat3([0, 0, 0], place, turn);
@@ -95,7 +95,7 @@ describe('a steady view', () => {
     expect(widestTurn(turns)).toBeLessThan(0.1);
   });
 
-  it('follows a pan with a lens other than the one that sways are told with', () => {
+  it('follows a pan with a lens other than the one that camera motion is told with', () => {
     // A camera of twice the assumed focal length turns by half the angle for the same movement of the picture.
     const seen = seenBy(Array.from({ length: FRAMES }, (_, f) => rotation((f * 20) / FOCAL, 0, 0)));
     const turns = cameraTurns(seen, FOCAL * 2) ?? [];
@@ -106,23 +106,23 @@ describe('a steady view', () => {
 
   it('leaves a take alone whose camera stood, and one of which nothing is known', () => {
     const still = seenBy(Array.from({ length: FRAMES }, () => mat3.create()));
-    for (let f = 0; f < FRAMES; f++) still.sway.set([0.3 * (-1) ** f, 0.1, 1e-5, -1e-5], f * 4);
+    for (let f = 0; f < FRAMES; f++) still.cameraMotion.set([0.3 * (-1) ** f, 0.1, 1e-5, -1e-5], f * 4);
     expect(steadied(still)).toBe(still);
     expect(widestTurn(cameraTurns(still, FOCAL))).toBe(0);
-    const unknown: BodyObservations = { ...seenBy(unsteady), sway: undefined };
+    const unknown: BodyObservations = { ...seenBy(unsteady), cameraMotion: undefined };
     expect(steadied(unknown)).toBe(unknown);
   });
 
   it('passes over frames whose movement is not known', () => {
     const seen = seenBy(unsteady);
-    seen.sway.fill(NaN, 5 * 4, 6 * 4);
+    seen.cameraMotion.fill(NaN, 5 * 4, 6 * 4);
     expect(steadied(seen).marks.every(Number.isFinite)).toBe(true);
   });
 
   it('takes a lens that draws nearer for what it is', () => {
     const seen = seenBy(Array.from({ length: FRAMES }, () => mat3.create()));
     for (let f = 1; f < FRAMES; f++) {
-      seen.sway[f * 4 + 3] = 0.01;
+      seen.cameraMotion[f * 4 + 3] = 0.01;
       for (let i = 0; i < MARK_COUNT; i++) {
         const at = (f * MARK_COUNT + i) * 3;
         for (const [k, middle] of [WIDTH / 2, HEIGHT / 2].entries())
@@ -135,7 +135,7 @@ describe('a steady view', () => {
 
   it('is taken to stand still where nothing told how it moved, and how often that was is known', () => {
     const seen = seenBy(Array.from({ length: FRAMES }, () => mat3.create()));
-    seen.sway.fill(NaN, 4, 4 * 10);
+    seen.cameraMotion.fill(NaN, 4, 4 * 10);
     expect(cameraTurns(seen, FOCAL)).toBeNull();
     expect(untoldShare(seen)).toBeCloseTo(9 / FRAMES, 9);
     expect(untoldShare({ frames: FRAMES })).toBe(1);

@@ -1,5 +1,5 @@
 import { mat3, quat, vec3 } from 'gl-matrix';
-import { rotation, SWAY_WIDTH, swayFocal } from '../camera/sway';
+import { rotation, CAMERA_MOTION_WIDTH, cameraMotionFocal } from '../camera/camera-motion';
 import { FACE_MARK_COUNT } from './face';
 import { HAND_MARK_COUNT } from './hands';
 import { MARK_COUNT, type BodyObservations } from './body';
@@ -26,15 +26,21 @@ type Footage = BodyObservations & Partial<Pick<Observations, 'hands' | 'face'>>;
  * @param focal the camera's focal length, pixels.
  * @returns null where it stood still or nothing is known of it.
  */
-export function cameraTurns({ frames, width, height, sway }: BodyObservations, focal: number): CameraTurn[] | null {
-  if (!sway) return null;
-  const told = swayFocal(width, height);
+export function cameraTurns(
+  { frames, width, height, cameraMotion }: BodyObservations,
+  focal: number,
+): CameraTurn[] | null {
+  if (!cameraMotion) return null;
+  const told = cameraMotionFocal(width, height);
   const gain = focusGain(told, focal, width, height);
   const course: { turn: mat3; growth: number }[] = [];
   let turn: mat3 = mat3.create();
   let growth = 0;
   for (let frame = 0; frame < frames; frame++) {
-    const [right, down, round, grown] = sway.subarray(frame * SWAY_WIDTH, (frame + 1) * SWAY_WIDTH);
+    const [right, down, round, grown] = cameraMotion.subarray(
+      frame * CAMERA_MOTION_WIDTH,
+      (frame + 1) * CAMERA_MOTION_WIDTH,
+    );
     if (frame > 0 && Number.isFinite(right + down + round + grown)) {
       turn = mat3.multiply(mat3.create(), rotation((right * gain) / focal, (down * gain) / focal, round), turn);
       growth += grown;
@@ -55,10 +61,10 @@ export function cameraTurns({ frames, width, height, sway }: BodyObservations, f
 }
 
 /** The share of frames in which nothing in the picture told whether the camera moved, 0 … 1. */
-export function untoldShare({ frames, sway }: Pick<BodyObservations, 'frames' | 'sway'>): number {
-  if (!sway) return 1;
+export function untoldShare({ frames, cameraMotion }: Pick<BodyObservations, 'frames' | 'cameraMotion'>): number {
+  if (!cameraMotion) return 1;
   let untold = 0;
-  for (let frame = 0; frame < frames; frame++) if (Number.isNaN(sway[frame * SWAY_WIDTH])) untold++;
+  for (let frame = 0; frame < frames; frame++) if (Number.isNaN(cameraMotion[frame * CAMERA_MOTION_WIDTH])) untold++;
   return untold / Math.max(1, frames);
 }
 
@@ -76,7 +82,7 @@ export function widestTurn(turns: readonly CameraTurn[] | null): number {
 const farthest = (back: mat3): number => Math.max(Math.hypot(back[6], back[7]), Math.abs(back[1] - back[3]) / 4);
 
 /**
- * A sway is told with a focal length that may not be the camera's. The registration fitted x · (1 + x²/told²) where the
+ * A camera motion is told with a focal length that may not be the camera's. The registration fitted x · (1 + x²/told²) where the
  * picture moved by x · (1 + x²/focal²); over an evenly textured picture the fit comes out larger by this much.
  */
 function focusGain(told: number, focal: number, width: number, height: number): number {

@@ -9,7 +9,7 @@ const Options = z.object({
 /** Lifts or lowers the hips; with a range and its ease, several of these correct a body that rises and falls. */
 export const hipHeight: Pass<z.infer<typeof Options>> = {
   name: 'hip-height',
-  title: 'Height of the hips',
+  title: 'Hip height',
   about: 'Lifts or lowers the whole body. Planted feet stay on the floor, the knees give way.',
   options: Options,
   reach: () => 0,

@@ -92,7 +92,7 @@ describe('hips', () => {
     expect(apply('hip-height', motion, { lift: 12 }).root[4]).toBeCloseTo(motion.root[4] + 0.12, 5);
   });
 
-  it('stay on the spot when that is wanted, and keep their swing', () => {
+  it('stay in place when that is wanted, and keep their swing', () => {
     const walk = restMotion(motion.skeleton, 150, 30);
     for (let f = 0; f < 150; f++) {
       walk.root[f * 3 + 2] += f * 0.03;
@@ -101,9 +101,12 @@ describe('hips', () => {
     }
     const spot = apply('root-drift', walk, { path: 'spot' });
     const z = Array.from({ length: 150 }, (_, f) => spot.root[f * 3 + 2]);
-    expect(Math.max(...z) - Math.min(...z)).toBeLessThan(1);
-    const sway = Array.from({ length: 60 }, (_, f) => spot.root[(f + 40) * 3]);
-    expect(Math.max(...sway) - Math.min(...sway)).toBeGreaterThan(0.035);
+    // Of 4.5 m what the ends, where nobody knows how it goes on, leave.
+    expect(Math.max(...z) - Math.min(...z)).toBeLessThan(0.2);
+    const middle = z.slice(30, 120);
+    expect(Math.max(...middle) - Math.min(...middle)).toBeLessThan(0.02);
+    const swing = Array.from({ length: 60 }, (_, f) => spot.root[(f + 40) * 3]);
+    expect(Math.max(...swing) - Math.min(...swing)).toBeGreaterThan(0.035);
     const y = Array.from({ length: 90 }, (_, f) => spot.root[(f + 30) * 3 + 1]);
     expect(Math.max(...y) - Math.min(...y)).toBeLessThan(0.05);
     const straight = apply('root-drift', walk, { path: 'straighten', rising: false });

@@ -13,7 +13,7 @@ const Options = z.object({
 /** Bridges the few frames in which a joint jumps away and comes back; every other value stays as it is. */
 export const removePops: Pass<z.infer<typeof Options>> = {
   name: 'remove-pops',
-  title: 'Take out pops',
+  title: 'Remove pops',
   about: 'Bridges the frames in which a joint jumps away and comes back. Touches nothing else.',
   options: Options,
   apply(motion: Motion, { angle, way, frames }): Motion {

@@ -8,7 +8,7 @@ import { rootDrift } from './root-drift';
 const FRAMES = 150;
 const RATE = 30;
 
-/** Somebody who sways on the spot, whom a camera that is carried off takes along, up and to the side. */
+/** Somebody who camera motions on the spot, whom a camera that is carried off takes along, up and to the side. */
 function carriedOff(): Motion {
   const motion = restMotion(humanoidSkeleton(averageProportions(1.7)), FRAMES, RATE);
   for (let f = 0; f < FRAMES; f++) {
@@ -26,7 +26,7 @@ describe('taking out drift', () => {
   it('brings a path back to where it began, and keeps what is quicker', () => {
     const straight = apply(carriedOff(), { path: 'straighten', rising: false });
     expect(Math.abs(x(straight, FRAMES - 1) - x(straight, 0))).toBeLessThan(1e-5);
-    // The sway of 5 cm to either side is still there, half a second from crest to trough.
+    // The camera motion of 5 cm to either side is still there, half a second from crest to trough.
     expect(x(straight, 67) - x(straight, 82)).toBeGreaterThan(0.09);
   });
 

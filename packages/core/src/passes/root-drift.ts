@@ -8,9 +8,9 @@ const Options = z.object({
   path: z
     .enum(['keep', 'straighten', 'spot'])
     .default('straighten')
-    .meta({ title: 'Path', choices: { keep: 'as it is', straighten: 'without slow drift', spot: 'on the spot' } }),
+    .meta({ title: 'Root path', choices: { keep: 'as it is', straighten: 'without slow drift', spot: 'in place' } }),
   seconds: z.number().min(0.2).max(20).default(2).meta({ title: 'Slower than', unit: 's' }),
-  rising: z.boolean().default(true).meta({ title: 'Take out rising and falling, too' }),
+  rising: z.boolean().default(true).meta({ title: 'Remove rising and falling, too' }),
 });
 
 /**
@@ -20,7 +20,7 @@ const Options = z.object({
  */
 export const rootDrift: Pass<z.infer<typeof Options>> = {
   name: 'root-drift',
-  title: 'Drift of the hips',
+  title: 'Root drift',
   about: 'Takes out slow drift over the floor, or all travel, and a body that rises and falls as a whole.',
   options: Options,
   apply(motion: Motion, { path, seconds, rising }): Motion {

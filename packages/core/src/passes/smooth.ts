@@ -6,7 +6,7 @@ import type { Pass } from './pass';
 
 const Options = z.object({
   joints: z.number().min(0).max(0.3).default(0.04).meta({ title: 'Joints', unit: 's', step: 0.01 }),
-  root: z.number().min(0).max(0.5).default(0.06).meta({ title: 'Path', unit: 's', step: 0.01 }),
+  root: z.number().min(0).max(0.5).default(0.06).meta({ title: 'Root', unit: 's', step: 0.01 }),
   face: z.number().min(0).max(0.3).default(0).meta({ title: 'Face', unit: 's', step: 0.01 }),
   gestures: z.boolean().default(true).meta({ title: 'Leave fast gestures alone' }),
 });

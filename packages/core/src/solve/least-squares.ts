@@ -10,7 +10,7 @@ const STEP = 1e-5;
 
 /**
  * Robust least squares of a few unknowns with Gaussian priors: damped Gauss–Newton steps (Levenberg 1944, Marquardt 1963) on reweighted
- * residuals (Huber 1964), slopes by differences.
+ * residuals (Huber 1964), the Jacobian by differences.
  * @param residuals in standard deviations. @param weights how often each counts.
  * @returns the likeliest values and the standard deviation of each.
  */
@@ -28,15 +28,15 @@ export function leastSquares(
     priors.reduce((sum, { mean, sigma }, k) => sum + ((p[k] - mean) / sigma) ** 2, 0);
   /** Normal equations at a place: matrix by rows, and right-hand side. */
   const normal = (p: readonly number[], r: readonly number[]): [number[][], number[]] => {
-    const slopes = p.map((value, k) => {
+    const jacobians = p.map((value, k) => {
       const shifted = residuals(p.map((other, i) => (i === k ? value + STEP : other)));
       return shifted.map((other, i) => (other - r[i]) / STEP);
     });
     const factors = r.map((value, i) => weights[i] * (Math.abs(value) > HUBER ? HUBER / Math.abs(value) : 1));
-    const a = slopes.map((one) =>
-      slopes.map((other) => one.reduce((sum, slope, i) => sum + factors[i] * slope * other[i], 0)),
+    const a = jacobians.map((one) =>
+      jacobians.map((other) => one.reduce((sum, jacobian, i) => sum + factors[i] * jacobian * other[i], 0)),
     );
-    const b = slopes.map((one) => -one.reduce((sum, slope, i) => sum + factors[i] * slope * r[i], 0));
+    const b = jacobians.map((one) => -one.reduce((sum, jacobian, i) => sum + factors[i] * jacobian * r[i], 0));
     priors.forEach(({ mean, sigma }, k) => {
       a[k][k] += 1 / sigma ** 2;
       b[k] += (mean - p[k]) / sigma ** 2;

@@ -141,8 +141,8 @@ function wallColour(
 /** How bright what moves by itself is against how it stands, at a place on the wall and a time. @param seconds from the start. */
 export function liveTone(area: number, x: number, y: number, seconds: number): number {
   if (area === CURTAIN_AREA) {
-    const sway = 0.12 * Math.sin(seconds * 1.7) * (2.3 - y) + 0.05 * Math.sin(seconds * 4.1 + y * 2);
-    return 0.75 + 0.25 * Math.sin((x + sway) * 32);
+    const drift = 0.12 * Math.sin(seconds * 1.7) * (2.3 - y) + 0.05 * Math.sin(seconds * 4.1 + y * 2);
+    return 0.75 + 0.25 * Math.sin((x + drift) * 32);
   }
   const shot = Math.floor(seconds / 1.3);
   return (

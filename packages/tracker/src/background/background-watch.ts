@@ -1,5 +1,10 @@
 import { mat3 } from 'gl-matrix';
-import { swayFocal, swayMap, swayOf, type Sway } from '@merry-shadow/core/camera/sway';
+import {
+  cameraMotionFocal,
+  cameraMotionMap,
+  cameraMotionOf,
+  type CameraMotion,
+} from '@merry-shadow/core/camera/camera-motion';
 import type { Picture } from '../picture/picture';
 import { emptyLevels, fillLevels, type GreyLevel } from './grey-levels';
 import type { Box } from './box';
@@ -32,8 +37,8 @@ interface KeyFrame {
   cells: TestCell[];
 }
 
-const STILL: Sway = [0, 0, 0, 0];
-const UNTOLD: Sway = [NaN, NaN, NaN, NaN];
+const STILL: CameraMotion = [0, 0, 0, 0];
+const UNTOLD: CameraMotion = [NaN, NaN, NaN, NaN];
 
 /**
  * Tells from what stands still in the pictures how the camera moved: each picture is laid over a key frame by
@@ -58,7 +63,7 @@ export class BackgroundWatch {
   private last: { map: mat3; proves: boolean; leans: boolean }[] = [];
 
   constructor(width: number, height: number) {
-    this.focal = swayFocal(width, height);
+    this.focal = cameraMotionFocal(width, height);
     this.long = Math.max(width, height);
     this.levels = emptyLevels(width, height);
   }
@@ -68,7 +73,7 @@ export class BackgroundWatch {
    * @returns how the camera moved since the picture before, as the last entry; NaN where nothing in the picture tells it.
    * Where a movement is proven only now, the entries before it are those of the pictures before.
    */
-  next(picture: Picture, people: readonly Box[]): Sway[] {
+  next(picture: Picture, people: readonly Box[]): CameraMotion[] {
     fillLevels(picture, this.levels);
     const now = this.register(people);
     if (!now || !this.key) {
@@ -87,14 +92,14 @@ export class BackgroundWatch {
       if (this.last.slice(-LATEST).filter(({ proves }) => proves).length >= PROOFS) return this.start();
       return [this.firm < FIRM ? UNTOLD : STILL];
     }
-    const sway = this.moveTo(now);
-    const [right, down, turn, growth] = swayOf(now, this.focal);
+    const cameraMotion = this.moveTo(now);
+    const [right, down, turn, growth] = cameraMotionOf(now, this.focal);
     if (!this.last.some(({ proves }) => proves)) {
       this.moving = false;
       this.beginWith(people);
     } else if (Math.hypot(right, down) > MOVED * this.long || Math.abs(turn) > TURNED || Math.abs(growth) > GROWN)
       this.beginWith(people);
-    return [sway];
+    return [cameraMotion];
   }
 
   /** Forgets what was: another shot begins. */
@@ -118,31 +123,31 @@ export class BackgroundWatch {
 
   /** How far a map moves the picture, at most, as a share of its long side. */
   private shift(map: mat3): number {
-    const [right, down, turn, growth] = swayOf(map, this.focal);
+    const [right, down, turn, growth] = cameraMotionOf(map, this.focal);
     return Math.hypot(right, down) / this.long + (Math.abs(turn) + Math.abs(growth)) / 2;
   }
 
   /** The camera has begun to move: what it did since it last stood is told afterwards. */
-  private start(): Sway[] {
+  private start(): CameraMotion[] {
     this.moving = true;
     const stood = this.last.findLastIndex(({ leans }) => !leans);
     return this.last.slice(stood + 1).map(({ map }) => this.moveTo(map));
   }
 
-  private moveTo(map: mat3): Sway {
+  private moveTo(map: mat3): CameraMotion {
     const back = mat3.invert(mat3.create(), this.before) as mat3;
     this.before = map;
-    return swayOf(mat3.multiply(mat3.create(), map, back), this.focal);
+    return cameraMotionOf(mat3.multiply(mat3.create(), map, back), this.focal);
   }
 
-  private beginWith(people: readonly Box[]): Sway[] {
+  private beginWith(people: readonly Box[]): CameraMotion[] {
     const [finest] = this.levels;
     this.key = {
       points: this.levels.map((level) => tellingPoints(level, this.focal, people)),
       level: { ...finest, data: finest.data.slice() },
       cells: testCells(finest, people),
     };
-    this.before = swayMap(STILL, this.focal);
+    this.before = cameraMotionMap(STILL, this.focal);
     // A movement that was proven before goes on in the new frame; nothing else is known of it.
     this.last = this.moving ? [{ map: this.before, proves: true, leans: true }] : [];
     return [STILL];

@@ -1,13 +1,19 @@
 import { mat3 } from 'gl-matrix';
 import { describe, expect, it } from '@jest/globals';
-import { rotation, swayFocal, swayMap, swayOf, type Sway } from '@merry-shadow/core/camera/sway';
+import {
+  rotation,
+  cameraMotionFocal,
+  cameraMotionMap,
+  cameraMotionOf,
+  type CameraMotion,
+} from '@merry-shadow/core/camera/camera-motion';
 import type { Picture } from '../picture/picture';
 import { BackgroundWatch } from './background-watch';
 import { boxRound, type Box } from './box';
 
 const WIDTH = 480;
 const HEIGHT = 270;
-const FOCAL = swayFocal(WIDTH, HEIGHT);
+const FOCAL = cameraMotionFocal(WIDTH, HEIGHT);
 
 // Looked up once: globals are slow within the test runner.
 const { sin } = Math;
@@ -38,35 +44,43 @@ function picture(map: mat3, people: readonly (Box & { shade: number })[] = [], b
   return { width: WIDTH, height: HEIGHT, data: new Uint8Array(data.buffer) };
 }
 
-const STILL: Sway = [0, 0, 0, 0];
-const UNTOLD: Sway = [NaN, NaN, NaN, NaN];
+const STILL: CameraMotion = [0, 0, 0, 0];
+const UNTOLD: CameraMotion = [NaN, NaN, NaN, NaN];
 
-function follow(course: readonly mat3[], people: (frame: number) => (Box & { shade: number })[] = () => []): Sway[] {
+function follow(
+  course: readonly mat3[],
+  people: (frame: number) => (Box & { shade: number })[] = () => [],
+): CameraMotion[] {
   const watch = new BackgroundWatch(WIDTH, HEIGHT);
-  const sways: Sway[] = [];
+  const cameraMotions: CameraMotion[] = [];
   course.forEach((map, frame) => {
     const told = watch.next(picture(map, people(frame), frame), people(frame));
-    sways.splice(frame + 1 - told.length, told.length, ...told);
+    cameraMotions.splice(frame + 1 - told.length, told.length, ...told);
   });
-  return sways;
+  return cameraMotions;
 }
 
-const joined = (sways: readonly Sway[]): mat3 =>
-  sways.reduce((map, sway) => mat3.multiply(mat3.create(), swayMap(sway, FOCAL), map), mat3.create());
+const joined = (cameraMotions: readonly CameraMotion[]): mat3 =>
+  cameraMotions.reduce(
+    (map, cameraMotion) => mat3.multiply(mat3.create(), cameraMotionMap(cameraMotion, FOCAL), map),
+    mat3.create(),
+  );
 
 describe('how the background moves', () => {
   it('is told by a map that can be read back', () => {
-    const sway: Sway = [12, -7, 0.03, 0.02];
-    swayOf(swayMap(sway, FOCAL), FOCAL).forEach((value, k) => expect(value).toBeCloseTo(sway[k], 9));
+    const cameraMotion: CameraMotion = [12, -7, 0.03, 0.02];
+    cameraMotionOf(cameraMotionMap(cameraMotion, FOCAL), FOCAL).forEach((value, k) =>
+      expect(value).toBeCloseTo(cameraMotion[k], 9),
+    );
     // To the right is to the right, clockwise is clockwise.
-    const map = swayMap([10, 0, 0, 0], FOCAL);
+    const map = cameraMotionMap([10, 0, 0, 0], FOCAL);
     expect((map[6] / map[8]) * FOCAL).toBeCloseTo(10, 2);
     expect(rotation(0, 0, 0.1)[1]).toBeCloseTo(Math.sin(0.1), 9);
   });
 
   it('is followed to a fraction of a pixel while the exposure changes and somebody walks by', () => {
     const course = Array.from({ length: 8 }, (_, f) =>
-      swayMap(
+      cameraMotionMap(
         [5 * Math.sin(f * 0.7), 3 * Math.sin(f * 0.5), 0.01 * Math.sin(f * 0.9), 0.01 * Math.sin(f * 0.3)],
         FOCAL,
       ),
@@ -74,34 +88,35 @@ describe('how the background moves', () => {
     const walker = (f: number): (Box & { shade: number })[] => [
       { left: 100 + f * 15, right: 210 + f * 15, top: 30, bottom: 260, shade: 90 },
     ];
-    const sways = follow(course, walker);
+    const cameraMotions = follow(course, walker);
     for (let f = 1; f < course.length; f++) {
       const back = mat3.invert(mat3.create(), course[f - 1]) as mat3;
-      const real = swayOf(mat3.multiply(mat3.create(), course[f], back), FOCAL);
-      expect(Math.abs(sways[f][0] - real[0])).toBeLessThan(0.3);
-      expect(Math.abs(sways[f][1] - real[1])).toBeLessThan(0.3);
-      expect(Math.abs(sways[f][2] - real[2])).toBeLessThan(0.001);
-      expect(Math.abs(sways[f][3] - real[3])).toBeLessThan(0.001);
+      const real = cameraMotionOf(mat3.multiply(mat3.create(), course[f], back), FOCAL);
+      expect(Math.abs(cameraMotions[f][0] - real[0])).toBeLessThan(0.3);
+      expect(Math.abs(cameraMotions[f][1] - real[1])).toBeLessThan(0.3);
+      expect(Math.abs(cameraMotions[f][2] - real[2])).toBeLessThan(0.001);
+      expect(Math.abs(cameraMotions[f][3] - real[3])).toBeLessThan(0.001);
     }
   });
 
   it('adds up over a long pan', () => {
     const course = Array.from({ length: 14 }, (_, f) => rotation((f * 9) / FOCAL, 0, 0));
-    const [right, down] = swayOf(joined(follow(course)), FOCAL);
+    const [right, down] = cameraMotionOf(joined(follow(course)), FOCAL);
     expect(Math.abs(right - 13 * 9)).toBeLessThan(2);
     expect(Math.abs(down)).toBeLessThan(1);
   });
 
   it('is nothing while the camera stands still, and where nothing can be told', () => {
     const still = Array.from({ length: 4 }, () => mat3.create());
-    for (const sway of follow(still)) sway.forEach((value) => expect(Math.abs(value)).toBeLessThan(0.05));
+    for (const cameraMotion of follow(still))
+      cameraMotion.forEach((value) => expect(Math.abs(value)).toBeLessThan(0.05));
     const watch = new BackgroundWatch(WIDTH, HEIGHT);
     const blank = { width: WIDTH, height: HEIGHT, data: new Uint8Array(WIDTH * HEIGHT * 3).fill(120) };
     expect(watch.next(blank, [])).toEqual([STILL]);
     for (let f = 0; f < 3; f++) expect(watch.next(blank, [])).toEqual([UNTOLD]);
     // A hard cut to another place.
     watch.next(picture(mat3.create()), []);
-    expect(watch.next(picture(swayMap([200, 125, 0.6, 0.4], FOCAL)), [])).toEqual([UNTOLD]);
+    expect(watch.next(picture(cameraMotionMap([200, 125, 0.6, 0.4], FOCAL)), [])).toEqual([UNTOLD]);
   });
 
   describe('of a camera that stands still', () => {
@@ -124,7 +139,7 @@ describe('how the background moves', () => {
         return 1 - 0.4 / (1 + Math.exp(8 * (Math.hypot(u, v) - 1)));
       };
     const people = [{ left: 200, right: 260, top: 60, bottom: 250 }];
-    const told = (count: number, at: (frame: number) => Picture): Sway[] => {
+    const told = (count: number, at: (frame: number) => Picture): CameraMotion[] => {
       const watch = new BackgroundWatch(WIDTH, HEIGHT);
       return Array.from({ length: count }, (_, f) => watch.next(at(f), people)).flat();
     };
@@ -139,22 +154,23 @@ describe('how the background moves', () => {
         () => () => 1 + 0.12 * (random() - 0.5),
       ];
       for (const over of moving)
-        for (const sway of told(25, (f) => draw(over(f)))) expect(sway.every((value) => value === 0)).toBe(true);
+        for (const cameraMotion of told(25, (f) => draw(over(f))))
+          expect(cameraMotion.every((value) => value === 0)).toBe(true);
     });
 
     it('nothing is told before a bare wall, and it is said so', () => {
-      const sways = told(20, (f) => draw(shadow(f), false));
-      expect(sways.slice(1).every((sway) => sway.every(Number.isNaN))).toBe(true);
+      const cameraMotions = told(20, (f) => draw(shadow(f), false));
+      expect(cameraMotions.slice(1).every((cameraMotion) => cameraMotion.every(Number.isNaN))).toBe(true);
     });
 
     it('a push is told whole, though it is proven later, and then it stands again', () => {
-      const after = swayMap([9, -5, 0.01, 0], FOCAL);
-      const middle = swayMap([4.5, -2.5, 0.005, 0], FOCAL);
-      const sways = follow([...still(6), middle, ...Array.from({ length: 8 }, () => after)]);
-      expect(sways).toHaveLength(15);
-      for (const sway of sways.slice(0, 6)) expect(sway).toEqual(STILL);
-      expect(Math.abs(sways[6][0] - 4.5)).toBeLessThan(0.3);
-      const [right, down, turn] = swayOf(joined(sways), FOCAL);
+      const after = cameraMotionMap([9, -5, 0.01, 0], FOCAL);
+      const middle = cameraMotionMap([4.5, -2.5, 0.005, 0], FOCAL);
+      const cameraMotions = follow([...still(6), middle, ...Array.from({ length: 8 }, () => after)]);
+      expect(cameraMotions).toHaveLength(15);
+      for (const cameraMotion of cameraMotions.slice(0, 6)) expect(cameraMotion).toEqual(STILL);
+      expect(Math.abs(cameraMotions[6][0] - 4.5)).toBeLessThan(0.3);
+      const [right, down, turn] = cameraMotionOf(joined(cameraMotions), FOCAL);
       expect(Math.abs(right - 9)).toBeLessThan(0.3);
       expect(Math.abs(down + 5)).toBeLessThan(0.3);
       expect(Math.abs(turn - 0.01)).toBeLessThan(0.001);

@@ -1,5 +1,5 @@
 import { mat3 } from 'gl-matrix';
-import { swayMap } from '@merry-shadow/core/camera/sway';
+import { cameraMotionMap } from '@merry-shadow/core/camera/camera-motion';
 import { within, type Box } from './box';
 import type { GreyLevel } from './grey-levels';
 
@@ -73,7 +73,7 @@ export interface Told {
 
 /**
  * Lays a level over the points of a key frame. Changes the map in place.
- * @param map from the key frame to the level, see `swayMap`.
+ * @param map from the key frame to the level, see `cameraMotionMap`.
  * @returns how many points counted, the correlation of their brightness in both frames, and how firmly the points hold
  * the picture in the direction in which they do so least: 1 where a slope that hardly counts would, too.
  */
@@ -92,7 +92,7 @@ export function registerLevel(
     const { solution, ...told } = solveStep(points, off, median, spread, holdBack(level));
     result = told;
     if (!solution) return { alike: 0, count: 0, firm: 0 };
-    const moved = swayMap([solution[0], solution[1], solution[2], solution[3]], focal);
+    const moved = cameraMotionMap([solution[0], solution[1], solution[2], solution[3]], focal);
     mat3.multiply(map, map, mat3.invert(mat3.create(), moved) as mat3);
     if (Math.hypot(solution[0], solution[1], solution[2] * focal) < SETTLED) break;
   }

@@ -71,7 +71,7 @@ export function testCells(level: GreyLevel, people: readonly Box[]): TestCell[] 
  * picture would have brought them: by the squares of the differences of brightness, less their mean (light that
  * changes), against the noise of the better one.
  * @param key the key frame's finest level.
- * @param map from the key frame to this one, see `swayMap`.
+ * @param map from the key frame to this one, see `cameraMotionMap`.
  */
 export function weighStillness(
   level: GreyLevel,

@@ -1,4 +1,4 @@
-import type { CapturedParts, ObservedPiece } from '@merry-shadow/core/observe/observations';
+import type { CapturedParts, ObservationChunk } from '@merry-shadow/core/observe/observations';
 import type { Guide } from '../people/guide';
 import type { FrameSource } from './frames';
 import { planSegments } from './segments';
@@ -18,7 +18,7 @@ export interface ClipRun extends CapturedParts {
   guides?: readonly Guide[];
   onProgress?: (done: number, last: { frame: number; marks: Float32Array[] }) => void;
   /** @param performer which entry of the guides. */
-  onPiece: (piece: ObservedPiece, performer: number) => Promise<void> | void;
+  onPiece: (piece: ObservationChunk, performer: number) => Promise<void> | void;
   signal?: AbortSignal;
 }
 

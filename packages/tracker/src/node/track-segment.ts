@@ -1,4 +1,4 @@
-import { SWAY_WIDTH } from '@merry-shadow/core/camera/sway';
+import { CAMERA_MOTION_WIDTH } from '@merry-shadow/core/camera/camera-motion';
 import type { FaceGeometry } from '@merry-shadow/core/face/head-turn';
 import {
   emptyObservations,
@@ -90,9 +90,11 @@ export async function trackSegment(nets: Nets, run: SegmentRun): Promise<Segment
     const skipped = Math.max(fade, repeats.next(small));
     if (skipped > 0 && frame > 0)
       for (const { observations } of performers) observations.skipped.fill(1, Math.max(0, frame - skipped), frame);
-    background.next(picture, people).forEach((sway, i, { length }) => {
+    background.next(picture, people).forEach((cameraMotion, i, { length }) => {
       const of = frame + 1 - length + i;
-      if (of >= 0) for (const { observations } of performers) observations.sway.set(sway, of * SWAY_WIDTH);
+      if (of >= 0)
+        for (const { observations } of performers)
+          observations.cameraMotion.set(cameraMotion, of * CAMERA_MOTION_WIDTH);
     });
     frame++;
     if (frame > 0) run.onFrame?.(frame, told);

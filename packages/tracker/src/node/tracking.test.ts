@@ -5,7 +5,7 @@ import { jointPixel, measureMarks, nearestPeople } from '@merry-shadow/core/meas
 import { readTruth } from '@merry-shadow/core/measure/truth';
 import { isSeen, MARK, MARK_COUNT, type MarkName } from '@merry-shadow/core/observe/body';
 import { FACE_MARK_COUNT, LEFT_IRIS, RIGHT_IRIS } from '@merry-shadow/core/observe/face';
-import { joinPieces, type ObservedPiece } from '@merry-shadow/core/observe/observations';
+import { joinChunks, type ObservationChunk } from '@merry-shadow/core/observe/observations';
 import type { Person } from '../people/associate';
 import { guideFor } from '../people/guide';
 import { findPeople } from './find-people';
@@ -57,7 +57,7 @@ describe('tracking the demo clip', () => {
 
   it('sees hands and face where they are, each with its confidence', async () => {
     const pool = new TrackPool('.data/networks', 1);
-    const pieces: ObservedPiece[] = [];
+    const pieces: ObservationChunk[] = [];
     await trackClip(pool, {
       source: { ...WALK, count: 50 },
       hands: true,
@@ -65,7 +65,7 @@ describe('tracking the demo clip', () => {
       onPiece: (piece) => void pieces.push(piece),
     });
     await pool.close();
-    const seen = joinPieces(pieces);
+    const seen = joinChunks(pieces);
     const { face, frames } = seen;
     const { handsSeen, handErrorPx } = measureMarks(seen, truth);
     expect(handsSeen.left + handsSeen.right).toBeGreaterThan(frames * 2 * 0.85);
@@ -87,7 +87,7 @@ describe('tracking the demo clip', () => {
 
   it('joins segments so that the seam is no worse than the shake of a still figure', async () => {
     const pool = new TrackPool('.data/networks', 2);
-    const pieces: ObservedPiece[] = [];
+    const pieces: ObservationChunk[] = [];
     let told = 0;
     await trackClip(pool, {
       source: { ...WALK, count: 130 },
@@ -99,7 +99,7 @@ describe('tracking the demo clip', () => {
     await pool.close();
     expect(pieces.map((piece) => piece.first).sort((a, b) => a - b)).toEqual([0, 65]);
     expect(told).toBe(64 + 64);
-    const joined = joinPieces(pieces);
+    const joined = joinChunks(pieces);
     const [{ marks }] = whole.observations;
     const meanApart = (from: number, until: number): number => {
       const apart: number[] = [];

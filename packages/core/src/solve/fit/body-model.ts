@@ -58,12 +58,12 @@ export class BodyModel {
   readonly soles: number[] = [];
   private readonly parents: Int32Array;
   private readonly offsets: Float64Array;
-  readonly jointPlaces: Float64Array;
-  readonly jointTurns: Float64Array;
+  readonly jointPositions: Float64Array;
+  readonly jointRotations: Float64Array;
   /** points × 3 of the frame that was evaluated last. */
   readonly places: Float64Array;
   /** For each point and unknown of its list: the three derivatives. */
-  readonly slopes: Float64Array[];
+  readonly jacobians: Float64Array[];
 
   constructor(
     private readonly motion: Motion,
@@ -73,8 +73,8 @@ export class BodyModel {
     const index = (name: string): number => jointIndex(motion.skeleton, name);
     this.parents = Int32Array.from(joints, (joint) => joint.parent);
     this.offsets = Float64Array.from(joints.flatMap((joint) => [...joint.offset]));
-    this.jointPlaces = new Float64Array(joints.length * 3);
-    this.jointTurns = new Float64Array(joints.length * 4);
+    this.jointPositions = new Float64Array(joints.length * 3);
+    this.jointRotations = new Float64Array(joints.length * 4);
     for (const axis of [0, 1, 2] as const) this.unknowns.push({ joint: 0, kind: 'shift', axis });
     const ball = (name: string): void => {
       for (const axis of [0, 1, 2] as const) this.unknowns.push({ joint: index(name), kind: 'worldTurn', axis });
@@ -100,7 +100,7 @@ export class BodyModel {
     }
     for (const side of SIDES) this.addFacing(side, index);
     this.places = new Float64Array(this.points.length * 3);
-    this.slopes = this.points.map((point) => new Float64Array(point.unknowns.length * 3));
+    this.jacobians = this.points.map((point) => new Float64Array(point.unknowns.length * 3));
   }
 
   private addPoints(side: Side, height: number, index: (name: string) => number): void {
@@ -148,29 +148,29 @@ export class BodyModel {
     });
   }
 
-  /** Forward kinematics of one frame: joint places and turns, points and their slopes. */
+  /** Forward kinematics of one frame: joint places and turns, points and their Jacobians. */
   evaluate(frame: number): void {
     this.turnJoints(frame);
-    const { jointPlaces, jointTurns, places, slopes } = this;
+    const { jointPositions, jointRotations, places, jacobians } = this;
     this.points.forEach((point, p) => {
-      rotate(jointTurns, point.turnsWith * 4, point.offset[0], point.offset[1], point.offset[2], V);
-      for (let k = 0; k < 3; k++) places[p * 3 + k] = jointPlaces[point.at * 3 + k] + V[k];
-      const slope = slopes[p];
+      rotate(jointRotations, point.turnsWith * 4, point.offset[0], point.offset[1], point.offset[2], V);
+      for (let k = 0; k < 3; k++) places[p * 3 + k] = jointPositions[point.at * 3 + k] + V[k];
+      const jacobian = jacobians[p];
       for (let i = 0; i < point.unknowns.length; i++) {
         const { joint, kind, axis } = this.unknowns[point.unknowns[i]];
         if (kind === 'shift') {
-          slope[i * 3] = axis === 0 ? 1 : 0;
-          slope[i * 3 + 1] = axis === 1 ? 1 : 0;
-          slope[i * 3 + 2] = axis === 2 ? 1 : 0;
+          jacobian[i * 3] = axis === 0 ? 1 : 0;
+          jacobian[i * 3 + 1] = axis === 1 ? 1 : 0;
+          jacobian[i * 3 + 2] = axis === 2 ? 1 : 0;
           continue;
         }
         this.axisOf(joint, kind, axis, A);
-        const x = places[p * 3] - jointPlaces[joint * 3];
-        const y = places[p * 3 + 1] - jointPlaces[joint * 3 + 1];
-        const z = places[p * 3 + 2] - jointPlaces[joint * 3 + 2];
-        slope[i * 3] = A[1] * z - A[2] * y;
-        slope[i * 3 + 1] = A[2] * x - A[0] * z;
-        slope[i * 3 + 2] = A[0] * y - A[1] * x;
+        const x = places[p * 3] - jointPositions[joint * 3];
+        const y = places[p * 3 + 1] - jointPositions[joint * 3 + 1];
+        const z = places[p * 3 + 2] - jointPositions[joint * 3 + 2];
+        jacobian[i * 3] = A[1] * z - A[2] * y;
+        jacobian[i * 3 + 1] = A[2] * x - A[0] * z;
+        jacobian[i * 3 + 2] = A[0] * y - A[1] * x;
       }
     });
   }
@@ -179,22 +179,22 @@ export class BodyModel {
     if (kind === 'worldTurn') {
       out.fill(0);
       out[axis] = 1;
-    } else rotate(this.jointTurns, joint * 4, axis === 0 ? 1 : 0, axis === 1 ? 1 : 0, axis === 2 ? 1 : 0, out);
+    } else rotate(this.jointRotations, joint * 4, axis === 0 ? 1 : 0, axis === 1 ? 1 : 0, axis === 2 ? 1 : 0, out);
   }
 
   private turnJoints(frame: number): void {
-    const { motion, parents, offsets, jointPlaces, jointTurns } = this;
+    const { motion, parents, offsets, jointPositions, jointRotations } = this;
     for (let j = 0; j < parents.length; j++) {
       const at = (j * motion.frames + frame) * 4;
       const p = parents[j];
       if (p < 0) {
-        for (let k = 0; k < 3; k++) jointPlaces[k] = motion.root[frame * 3 + k];
-        for (let k = 0; k < 4; k++) jointTurns[k] = motion.rotations[at + k];
+        for (let k = 0; k < 3; k++) jointPositions[k] = motion.root[frame * 3 + k];
+        for (let k = 0; k < 4; k++) jointRotations[k] = motion.rotations[at + k];
         continue;
       }
-      rotate(jointTurns, p * 4, offsets[j * 3], offsets[j * 3 + 1], offsets[j * 3 + 2], V);
-      for (let k = 0; k < 3; k++) jointPlaces[j * 3 + k] = jointPlaces[p * 3 + k] + V[k];
-      multiply(jointTurns, p * 4, motion.rotations, at, jointTurns, j * 4);
+      rotate(jointRotations, p * 4, offsets[j * 3], offsets[j * 3 + 1], offsets[j * 3 + 2], V);
+      for (let k = 0; k < 3; k++) jointPositions[j * 3 + k] = jointPositions[p * 3 + k] + V[k];
+      multiply(jointRotations, p * 4, motion.rotations, at, jointRotations, j * 4);
     }
   }
 
@@ -214,7 +214,7 @@ export class BodyModel {
       if (kind === 'worldTurn') {
         A.fill(0);
         A[axis] = 1;
-        if (parent >= 0) rotateBack(this.jointTurns, parent * 4, A[0], A[1], A[2], A);
+        if (parent >= 0) rotateBack(this.jointRotations, parent * 4, A[0], A[1], A[2], A);
         turnBefore(motion.rotations, at, A, value);
       } else {
         A.fill(0);

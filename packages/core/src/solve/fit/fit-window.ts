@@ -60,7 +60,7 @@ export function fitWindow(
   const P = points.length;
   const system = new BandedSystem(count, D, 3);
   const places = new Float64Array(count * P * 3);
-  const slopes = points.map((point) => new Float64Array(count * point.unknowns.length * 3));
+  const jacobians = points.map((point) => new Float64Array(count * point.unknowns.length * 3));
   const indices = new Int32Array(3 * D);
   const coefficients = new Float64Array(3 * D);
   const triples = new Float64Array(9 * D);
@@ -99,7 +99,7 @@ export function fitWindow(
   const view = new Float64Array(9);
   const { axes } = camera;
 
-  /** Appends the part of a residual that one point has in one frame: e · slope · factor. @returns the new count. */
+  /** Appends the part of a residual that one point has in one frame: e · Jacobian · factor. @returns the new count. */
   const append = (
     used: number,
     p: number,
@@ -110,23 +110,23 @@ export function fitWindow(
     factor: number,
   ): number => {
     const list = points[p].unknowns;
-    const slope = slopes[p];
+    const jacobian = jacobians[p];
     const base = (frame - first) * list.length * 3;
     for (let i = 0; i < list.length; i++) {
       indices[used] = (frame - first) * D + list[i];
       coefficients[used++] =
-        factor * (ex * slope[base + i * 3] + ey * slope[base + i * 3 + 1] + ez * slope[base + i * 3 + 2]);
+        factor * (ex * jacobian[base + i * 3] + ey * jacobian[base + i * 3 + 1] + ez * jacobian[base + i * 3 + 2]);
     }
     return used;
   };
   /** Appends the part of a residual of three parts that one point has in one frame. @returns the new count. */
   const appendWhole = (used: number, p: number, frame: number, factor: number): number => {
     const list = points[p].unknowns;
-    const slope = slopes[p];
+    const jacobian = jacobians[p];
     const base = (frame - first) * list.length * 3;
     for (let i = 0; i < list.length; i++) {
       indices[used] = (frame - first) * D + list[i];
-      for (let k = 0; k < 3; k++) triples[used * 3 + k] = factor * slope[base + i * 3 + k];
+      for (let k = 0; k < 3; k++) triples[used * 3 + k] = factor * jacobian[base + i * 3 + k];
       used++;
     }
     return used;
@@ -136,7 +136,7 @@ export function fitWindow(
     for (let frame = first; frame < until; frame++) {
       model.evaluate(frame);
       places.set(model.places, (frame - first) * P * 3);
-      for (let p = 0; p < P; p++) slopes[p].set(model.slopes[p], (frame - first) * model.slopes[p].length);
+      for (let p = 0; p < P; p++) jacobians[p].set(model.jacobians[p], (frame - first) * model.jacobians[p].length);
     }
     system.clear();
     for (let i = 0; i < count * D; i++) system.damp(i, i < held * D || i >= (count - heldAfter) * D ? HOLD : damping);
@@ -241,19 +241,19 @@ export function fitWindow(
         push[e] = axes[e] * x + axes[3 + e] * y + axes[6 + e] * z - (places[to + e] - places[from + e]);
       firmness.fill(0);
       for (let e = 0; e < 3; e++) addFirmness(e, (trust / (e === 2 ? weights.along : weights.across)) ** 2);
-      const [atA, atB] = [(frame - first) * slopeWidth(a), (frame - first) * slopeWidth(b)];
+      const [atA, atB] = [(frame - first) * jacobianWidth(a), (frame - first) * jacobianWidth(b)];
       for (let t = 0; t < turns.length; t++) {
         const { unknown, inA, inB } = turns[t];
         indices[t] = (frame - first) * D + unknown;
         for (let e = 0; e < 3; e++)
           triples[t * 3 + e] =
-            (inB < 0 ? 0 : slopes[b][atB + inB * 3 + e]) - (inA < 0 ? 0 : slopes[a][atA + inA * 3 + e]);
+            (inB < 0 ? 0 : jacobians[b][atB + inB * 3 + e]) - (inA < 0 ? 0 : jacobians[a][atA + inA * 3 + e]);
       }
       system.addVector(indices, triples, turns.length, push, firmness);
     }
   }
 
-  function slopeWidth(p: number): number {
+  function jacobianWidth(p: number): number {
     return points[p].unknowns.length * 3;
   }
 
@@ -330,10 +330,10 @@ export function fitWindow(
   }
 
   function bend(frame: number, part: number, used: number, factor: number): number {
-    const value = spineBend(motion, spine, frame, part, slope);
+    const value = spineBend(motion, spine, frame, part, jacobian);
     for (let axis = 0; axis < 3; axis++) {
       indices[used + axis] = (frame - first) * D + spineUnknown + axis;
-      coefficients[used + axis] = factor * slope[axis];
+      coefficients[used + axis] = factor * jacobian[axis];
     }
     return value;
   }
@@ -393,7 +393,7 @@ export function fitWindow(
 }
 
 const dense = new Float64Array(64);
-const slope = new Float64Array(3);
+const jacobian = new Float64Array(3);
 const bone = new Float64Array(3);
 const other = new Float64Array(3);
 const push = new Float64Array(3);

@@ -37,12 +37,12 @@ function waving(frames = 40): Motion {
 }
 
 describe('the body model', () => {
-  it('has slopes that agree with small moves', () => {
+  it('has jacobians that agree with small moves', () => {
     const motion = waving(3);
     const model = new BodyModel(motion, HEIGHT);
     model.evaluate(1);
     const before = model.places.slice();
-    const slopes = model.slopes.map((slope) => slope.slice());
+    const jacobians = model.jacobians.map((jacobian) => jacobian.slice());
     model.unknowns.forEach((_, u) => {
       const moved = copyMotion(motion);
       const other = new BodyModel(moved, HEIGHT);
@@ -54,7 +54,7 @@ describe('the body model', () => {
         const i = point.unknowns.indexOf(u);
         for (let k = 0; k < 3; k++)
           expect(
-            Math.abs((other.places[p * 3 + k] - before[p * 3 + k]) / 0.01 - (i < 0 ? 0 : slopes[p][i * 3 + k])),
+            Math.abs((other.places[p * 3 + k] - before[p * 3 + k]) / 0.01 - (i < 0 ? 0 : jacobians[p][i * 3 + k])),
           ).toBeLessThan(0.012);
       });
     });
@@ -103,8 +103,11 @@ describe('contacts', () => {
     const [rest] = findContacts({ ...still, track });
     expect([0, 10, 30, 39].map((f) => rest[f])).toEqual([1, 1, 1, 1]);
     expect([16, 20, 23].map((f) => rest[f])).toEqual([0, 0, 0]);
-    expect(rest[13]).toBeLessThanOrEqual(1);
-    expect(Array.from(rest).some((value) => value > 0 && value < 1)).toBe(true);
+    // Its ends are uncertain, and only they.
+    const uncertain = Array.from(rest).flatMap((value, f) => (value > 0 && value < 1 ? [f] : []));
+    expect(uncertain.length).toBeGreaterThan(0);
+    for (const f of uncertain) expect(Math.min(Math.abs(f - 14), Math.abs(f - 25))).toBeLessThan(5);
+    expect(Math.max(...rest)).toBe(1);
     // One wrong frame makes no gap.
     track[31 * 3 + 1] = 0.2;
     expect(findContacts({ ...still, track })[0][31]).toBeGreaterThan(0);

@@ -11,11 +11,11 @@ export const WAIST_STEP = 0.03;
 /**
  * A part of the spine's turn against the pelvis as a rotation vector, radians.
  * @param part 0 … 2 for x, y, z in the pelvis' axes.
- * @param slopes becomes what small turns of the spine about the world's axes change of it.
+ * @param jacobians becomes what small turns of the spine about the world's axes change of it.
  */
-export function spineBend(motion: Motion, spine: number, frame: number, part: number, slopes: Float64Array): number {
+export function spineBend(motion: Motion, spine: number, frame: number, part: number, jacobians: Float64Array): number {
   const { rotations, frames } = motion;
-  rotate(rotations, frame * 4, part === 0 ? 1 : 0, part === 1 ? 1 : 0, part === 2 ? 1 : 0, slopes);
+  rotate(rotations, frame * 4, part === 0 ? 1 : 0, part === 1 ? 1 : 0, part === 2 ? 1 : 0, jacobians);
   const at = (spine * frames + frame) * 4;
   return (rotations[at + 3] < 0 ? -2 : 2) * rotations[at + part];
 }

@@ -7,20 +7,20 @@ import { DEFAULT_FIELD_OF_VIEW, focalFromFieldOfView } from './pinhole';
  * and the logarithm of how much larger everything became. All 0 when the camera stood still, NaN where nothing in the picture
  * tells whether it did.
  */
-export type Sway = readonly [right: number, down: number, turn: number, growth: number];
-export const SWAY_WIDTH = 4;
+export type CameraMotion = readonly [right: number, down: number, turn: number, growth: number];
+export const CAMERA_MOTION_WIDTH = 4;
 
-/** Focal length, pixels, that a sway is told with: what is turned by an angle moves by so much more at the border. */
-export const swayFocal = (width: number, height: number): number =>
+/** Focal length, pixels, that a camera motion is told with: what is turned by an angle moves by so much more at the border. */
+export const cameraMotionFocal = (width: number, height: number): number =>
   focalFromFieldOfView(DEFAULT_FIELD_OF_VIEW, width, height);
 
 /**
- * What a sway does to points of the picture about its middle, in focal lengths (x right, y down), as a homography: a
+ * What a camera motion does to points of the picture about its middle, in focal lengths (x right, y down), as a homography: a
  * camera that turns maps rays by a rotation (R. Hartley and A. Zisserman, "Multiple View Geometry", 2nd ed., 8.4).
  * Column-major, as gl-matrix has it.
  * @param focal pixels.
  */
-export function swayMap([right, down, turn, growth]: Sway, focal: number): mat3 {
+export function cameraMotionMap([right, down, turn, growth]: CameraMotion, focal: number): mat3 {
   const map = rotation(right / focal, down / focal, turn);
   const grown = Math.exp(growth);
   for (let column = 0; column < 3; column++) {
@@ -30,8 +30,8 @@ export function swayMap([right, down, turn, growth]: Sway, focal: number): mat3 
   return map;
 }
 
-/** The sway whose map this is, or the nearest one. The inverse of `swayMap`. */
-export function swayOf(map: mat3, focal: number): Sway {
+/** The camera motion whose map this is, or the nearest one. The inverse of `cameraMotionMap`. */
+export function cameraMotionOf(map: mat3, focal: number): CameraMotion {
   const row = (k: number): number => Math.hypot(map[k], map[3 + k], map[6 + k]);
   const [wide, high, deep] = [row(0), row(1), row(2)];
   const at = (r: number, c: number): number => map[c * 3 + r] / [wide, high, deep][r];

@@ -1,17 +1,17 @@
 import { mat3, vec3 } from 'gl-matrix';
 import { describe, expect, it } from '@jest/globals';
 import { focalFromFieldOfView } from './pinhole';
-import { rotation, swayFocal, swayMap, swayOf, type Sway } from './sway';
+import { rotation, cameraMotionFocal, cameraMotionMap, cameraMotionOf, type CameraMotion } from './camera-motion';
 
-const FOCAL = swayFocal(1280, 720);
+const FOCAL = cameraMotionFocal(1280, 720);
 
 /** Where a place of the picture goes, pixels from the middle. */
-function moved(sway: Sway, x: number, y: number): [number, number] {
-  const ray = vec3.transformMat3([0, 0, 0], [x / FOCAL, y / FOCAL, 1], swayMap(sway, FOCAL));
+function moved(cameraMotion: CameraMotion, x: number, y: number): [number, number] {
+  const ray = vec3.transformMat3([0, 0, 0], [x / FOCAL, y / FOCAL, 1], cameraMotionMap(cameraMotion, FOCAL));
   return [(ray[0] / ray[2]) * FOCAL, (ray[1] / ray[2]) * FOCAL];
 }
 
-describe('sway', () => {
+describe('camera motion', () => {
   it('is told with the usual lens', () => expect(FOCAL).toBeCloseTo(focalFromFieldOfView(55, 1280, 720), 9));
 
   it('moves the middle by what it says, and the border by more', () => {
@@ -29,14 +29,16 @@ describe('sway', () => {
   });
 
   it('is read back from its map, and nothing from none', () => {
-    for (const sway of [
+    for (const cameraMotion of [
       [0, 0, 0, 0],
       [3, 5, -0.02, 0.01],
       [-60, 25, 0.2, -0.1],
       [0, 0, 0, 0.3],
     ] as const)
-      swayOf(swayMap(sway, FOCAL), FOCAL).forEach((value, k) => expect(value).toBeCloseTo(sway[k], 8));
-    expect(swayOf(mat3.create(), FOCAL)).toEqual([0, 0, 0, 0]);
+      cameraMotionOf(cameraMotionMap(cameraMotion, FOCAL), FOCAL).forEach((value, k) =>
+        expect(value).toBeCloseTo(cameraMotion[k], 8),
+      );
+    expect(cameraMotionOf(mat3.create(), FOCAL)).toEqual([0, 0, 0, 0]);
   });
 
   it('keeps lengths when it only turns', () => {
@@ -52,7 +54,7 @@ describe('sway', () => {
     const there = rotation(0.03, -0.02, 0.05);
     const product = mat3.multiply(mat3.create(), rotation(-0.03, 0.02, -0.05), there);
     expect(mat3.equals(product, mat3.create())).toBe(true);
-    const larger = mat3.multiplyScalar(mat3.create(), swayMap([7, 1, 0.01, 0.02], FOCAL), 3);
-    swayOf(larger, FOCAL).forEach((value, k) => expect(value).toBeCloseTo([7, 1, 0.01, 0.02][k], 5));
+    const larger = mat3.multiplyScalar(mat3.create(), cameraMotionMap([7, 1, 0.01, 0.02], FOCAL), 3);
+    cameraMotionOf(larger, FOCAL).forEach((value, k) => expect(value).toBeCloseTo([7, 1, 0.01, 0.02][k], 5));
   });
 });
