@@ -13,7 +13,7 @@ import { restMotion } from '@merry-shadow/core/motion/motion';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import { solvedFromBytes, solvedToBytes } from './motion-bytes';
 import { MarksFile, marksFileText } from './marks-file';
-import { observationsFromBytes, observationsToBytes } from './observation-bytes';
+import { joinObservationBytes, observationsFromBytes, observationsToBytes } from './observation-bytes';
 import { NewTake, TakeChange } from './take';
 
 function example(parts: CapturedParts & { depth?: boolean } = { hands: true, face: true }) {
@@ -33,6 +33,27 @@ function example(parts: CapturedParts & { depth?: boolean } = { hands: true, fac
 }
 
 describe('observations as bytes', () => {
+  it('are told in groups, which join again, older names too', () => {
+    const whole = example();
+    const groups = (['body', 'space', 'hands', 'face'] as const).map((group) => observationsToBytes(whole, [group]));
+    expect(joinObservationBytes(groups.map((bytes) => ({ first: 0, bytes })))).toEqual(whole);
+    const body = observationsFromBytes(groups[0]);
+    // How sure hands and face are counts for the whole take at once; their marks come when they are looked at.
+    expect(body.hands?.left.presence).toEqual(whole.hands?.left.presence);
+    expect(body.face?.marks.every(Number.isNaN)).toBe(true);
+    const old = Buffer.from(observationsToBytes(whole)).toString('latin1').replace('"cameraMotion"', '"sway"        ');
+    expect(observationsFromBytes(Buffer.from(old, 'latin1')).cameraMotion).toEqual(whole.cameraMotion);
+  });
+
+  it('keep marks of the face to a quarter of a pixel', () => {
+    const seen = example();
+    seen.face?.marks.set([1.1, 640.37, -3.9], FACE_MARK_COUNT * 3);
+    const again = observationsFromBytes(observationsToBytes(seen));
+    expect([...(again.face?.marks.subarray(FACE_MARK_COUNT * 3, FACE_MARK_COUNT * 3 + 3) ?? [])]).toEqual([
+      1, 640.25, -4,
+    ]);
+  });
+
   it('come back bit by bit, gaps too', () => {
     const observations = example();
     const again = observationsFromBytes(observationsToBytes(observations));
@@ -75,6 +96,11 @@ describe('a solved take as bytes', () => {
     const foot = Float64Array.of(0, 0.5, 1, 1, 1);
     const contacts = { leftHeel: foot, leftToe: foot, rightHeel: foot, rightToe: foot };
     expect(solvedFromBytes(solvedToBytes({ ...solved, contacts })).contacts).toEqual(contacts);
+    // Curves and joints that are turned at rest are kept, too.
+    const values = Float32Array.from({ length: 5 }, (_, f) => f / 4);
+    const joints = motion.skeleton.joints.map((joint) => ({ ...joint, rest: [0, 1, 0, 0] as const }));
+    const whole = { ...motion, skeleton: { joints }, curves: [{ name: 'face.jawOpen', values }] };
+    expect(solvedFromBytes(solvedToBytes({ ...solved, motion: whole })).motion).toEqual(whole);
     expect(() => solvedFromBytes(observationsToBytes(example()))).toThrow('no columns of a motion');
   });
 });

@@ -8,7 +8,15 @@ const triple = z.tuple([z.number(), z.number(), z.number()]);
 const Header = z.object({
   frames: z.number().int().min(1),
   rate: z.number().positive(),
-  joints: z.array(z.object({ name: z.string(), parent: z.number().int(), offset: triple, tip: triple.optional() })),
+  joints: z.array(
+    z.object({
+      name: z.string(),
+      parent: z.number().int(),
+      offset: triple,
+      tip: triple.optional(),
+      rest: z.tuple([z.number(), z.number(), z.number(), z.number()]).optional(),
+    }),
+  ),
   body: z.custom<SolvedTake['body']>((value) => typeof value === 'object' && value !== null),
   turned: z.number().default(0),
   untold: z.number().default(0),

@@ -1,6 +1,7 @@
-import { quat } from 'gl-matrix';
+import { quat, vec3 } from 'gl-matrix';
 import { averageProportions, humanoidSkeleton } from '../src/motion/humanoid';
-import { alignSigns, restMotion, writeRotation, type Motion } from '../src/motion/motion';
+import { alignSigns, copyMotion, readRotation, restMotion, writeRotation, type Motion } from '../src/motion/motion';
+import type { Joint } from '../src/motion/skeleton';
 
 /** A motion in which every joint turns about all axes and the hips travel: nothing may hide in a test. */
 export function exampleMotion(frames = 40, rate = 30, fingers = false): Motion {
@@ -24,6 +25,30 @@ export function exampleMotion(frames = 40, rate = 30, fingers = false): Motion {
   }
   alignSigns(motion);
   return motion;
+}
+
+/** The same movement of a skeleton whose joints are turned at rest, each in another way: every joint goes the same way through the world. */
+export function turnedAtRest(motion: Motion): Motion {
+  const { joints } = motion.skeleton;
+  const rest = joints.map((_, j) => quat.fromEuler(quat.create(), j * 37, j * 53, j * 71));
+  const world: quat[] = [];
+  const turned = joints.map(({ parent, offset, ...joint }, j): Joint => {
+    const above = parent < 0 ? quat.create() : world[parent];
+    world.push(quat.multiply(quat.create(), above, rest[j]));
+    const back = quat.conjugate(quat.create(), above);
+    const own = [...vec3.transformQuat(vec3.create(), [...offset], back)] as [number, number, number];
+    return { ...joint, parent, offset: own, rest: [...rest[j]] as [number, number, number, number] };
+  });
+  const out = { ...copyMotion(motion), skeleton: { joints: turned } };
+  joints.forEach(({ parent }, joint) => {
+    const back = quat.conjugate(quat.create(), parent < 0 ? quat.create() : world[parent]);
+    for (let frame = 0; frame < motion.frames; frame++) {
+      const turn = readRotation(motion, joint, frame, quat.create());
+      quat.multiply(turn, turn, world[joint]);
+      writeRotation(out, joint, frame, quat.multiply(turn, back, turn));
+    }
+  });
+  return out;
 }
 
 /** Largest distance between matching places, metres. */

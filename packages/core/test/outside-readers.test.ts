@@ -9,11 +9,16 @@ import validator from 'gltf-validator';
 import { writeBvh } from '../src/formats/bvh/write-bvh';
 import { writeGlb } from '../src/formats/glb/write-glb';
 import { worldPositions } from '../src/motion/motion';
-import { exampleMotion } from './example-motion';
+import { exampleMotion, turnedAtRest } from './example-motion';
 
 /** Files of ours, read by programs of others: every joint must be at the same place in every frame. */
 const motion = exampleMotion(30, 30);
 const truth = worldPositions(motion);
+/** The same movement, also of a character from elsewhere, whose joints are turned at rest. */
+const bodies = [
+  ['our own body', motion],
+  ['a body with joints turned at rest', turnedAtRest(motion)],
+] as const;
 const folder = mkdtempSync(join(tmpdir(), 'merry-readers-'));
 afterAll(() => rmSync(folder, { recursive: true }));
 
@@ -41,7 +46,7 @@ function playThree(root: Object3D, clip: AnimationClip, scale: number): void {
   }
 }
 
-describe('GLB', () => {
+describe.each(bodies)('GLB of %s', (_, motion) => {
   it('passes the glTF validator without an error or a warning', async () => {
     const report = await validator.validateBytes(await writeGlb(motion));
     expect(report.issues.messages.filter((issue: { severity: number }) => issue.severity <= 1)).toEqual([]);
@@ -62,7 +67,7 @@ describe('GLB', () => {
   });
 });
 
-describe('BVH', () => {
+describe.each(bodies)('BVH of %s', (_, motion) => {
   it('plays the same in three.js', () => {
     const { skeleton, clip } = new BVHLoader().parse(writeBvh(motion));
     playThree(skeleton.bones[0], clip, 0.01);

@@ -1,7 +1,8 @@
 import { quat } from 'gl-matrix';
-import { exampleMotion, farthest } from '../../test/example-motion';
+import { exampleMotion, farthest, turnedAtRest } from '../../test/example-motion';
 import { averageProportions, humanoidSkeleton, mirrorName, standingHipHeight } from './humanoid';
 import { alignSigns, emptyPose, poseAt, restMotion, worldPositions, writeRotation } from './motion';
+import { withStraightRest } from './straight-rest';
 import { chainOf, checkSkeleton, jointIndex, restPositions } from './skeleton';
 
 describe('skeleton', () => {
@@ -114,5 +115,27 @@ describe('a chain of joints', () => {
     }
     const other = jointIndex(skeleton, 'rightHand');
     expect([...part.positions.subarray(other * 3, other * 3 + 3)]).toEqual([0, 0, 0]);
+  });
+});
+
+describe('a skeleton whose joints are turned at rest', () => {
+  const motion = exampleMotion(20);
+  const turned = turnedAtRest(motion);
+
+  it('stands and moves as the same body does', () => {
+    expect(farthest(restPositions(turned.skeleton), restPositions(motion.skeleton))).toBeLessThan(1e-9);
+    expect(farthest(worldPositions(turned), worldPositions(motion))).toBeLessThan(1e-5);
+    const still = restMotion(turned.skeleton, 1, 30);
+    expect(farthest(worldPositions(still), restPositions(motion.skeleton))).toBeLessThan(1e-6);
+  });
+
+  it('is told without these turns for formats that know none', () => {
+    const straight = withStraightRest(turned);
+    expect(straight.skeleton.joints.every(({ rest }) => rest === undefined)).toBe(true);
+    straight.skeleton.joints.forEach(({ offset }, j) =>
+      offset.forEach((value, k) => expect(value).toBeCloseTo(motion.skeleton.joints[j].offset[k], 6)),
+    );
+    expect(farthest(worldPositions(straight), worldPositions(motion))).toBeLessThan(1e-5);
+    expect(withStraightRest(motion)).toBe(motion);
   });
 });

@@ -29,9 +29,10 @@ export interface Motion {
 
 /** A motion that stands in the rest pose throughout. */
 export function restMotion(skeleton: Skeleton, frames: number, rate: number): Motion {
-  const joints = skeleton.joints.length;
-  const rotations = new Float32Array(joints * frames * 4);
-  for (let i = 3; i < rotations.length; i += 4) rotations[i] = 1;
+  const rotations = new Float32Array(skeleton.joints.length * frames * 4);
+  skeleton.joints.forEach(({ rest = [0, 0, 0, 1] }, joint) => {
+    for (let frame = 0; frame < frames; frame++) rotations.set(rest, (joint * frames + frame) * 4);
+  });
   const root = new Float32Array(frames * 3);
   for (let frame = 0; frame < frames; frame++) root.set(skeleton.joints[0].offset, frame * 3);
   return { skeleton, rate, frames, rotations, root, curves: [] };

@@ -1,15 +1,19 @@
+import { multiply, rotate } from './flat-turns';
+
 /**
  * A skeleton: joints in depth-first order, each hanging on an earlier one.
  *
- * In the rest pose every joint's own axes are parallel to the world's (+Y up, the character
- * faces +Z, its left is +X), so a rest pose is told by offsets alone. Metres.
+ * In the rest pose of our own bodies every joint's axes are parallel to the world's (+Y up, the character
+ * faces +Z, its left is +X), so it is told by offsets alone. Characters from elsewhere have joints that are turned at rest. Metres.
  */
 export interface Joint {
   readonly name: string;
   /** Index of the parent joint; -1 for the root. Always smaller than the joint's own index. */
   readonly parent: number;
-  /** Where the joint lies seen from its parent in the rest pose, metres. */
+  /** Where the joint lies in its parent's axes, metres. */
   readonly offset: readonly [number, number, number];
+  /** How it is turned against its parent in the rest pose, (x, y, z, w); not at all if left out. */
+  readonly rest?: readonly [number, number, number, number];
   /** For a joint without children: where its bone ends, metres from the joint. */
   readonly tip?: readonly [number, number, number];
 }
@@ -30,20 +34,30 @@ export function chainOf({ joints }: Skeleton, wanted: readonly number[]): Int32A
   return Int32Array.from(all).sort();
 }
 
+/** World places and turns of all joints in the rest pose with the root at its offset: joints × 3, metres, and joints × 4. */
+export function restPose({ joints }: Skeleton): { positions: Float64Array; rotations: Float64Array } {
+  const positions = new Float64Array(joints.length * 3);
+  const rotations = new Float64Array(joints.length * 4);
+  joints.forEach(({ parent, offset, rest = STRAIGHT }, i) => {
+    if (parent < 0) {
+      positions.set(offset, 0);
+      rotations.set(rest, 0);
+      return;
+    }
+    rotate(rotations, parent * 4, offset[0], offset[1], offset[2], positions, i * 3);
+    for (let k = 0; k < 3; k++) positions[i * 3 + k] += positions[parent * 3 + k];
+    multiply(rotations, parent * 4, rest, 0, rotations, i * 4);
+  });
+  return { positions, rotations };
+}
+
+const STRAIGHT = [0, 0, 0, 1] as const;
+
 /**
  * World positions of all joints in the rest pose with the root at its offset.
  * @returns Float64Array of joints × 3, metres.
  */
-export function restPositions(skeleton: Skeleton): Float64Array {
-  const out = new Float64Array(skeleton.joints.length * 3);
-  skeleton.joints.forEach((joint, index) => {
-    for (let axis = 0; axis < 3; axis++) {
-      const base = joint.parent < 0 ? 0 : out[joint.parent * 3 + axis];
-      out[index * 3 + axis] = base + joint.offset[axis];
-    }
-  });
-  return out;
-}
+export const restPositions = (skeleton: Skeleton): Float64Array => restPose(skeleton).positions;
 
 /**
  * Checks that a skeleton is well formed.

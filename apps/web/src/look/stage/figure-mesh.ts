@@ -35,6 +35,7 @@ export class FigureMesh {
       const bone = new Bone();
       bone.name = joint.name;
       bone.position.set(...joint.offset);
+      if (joint.rest) bone.quaternion.set(...joint.rest);
       return bone;
     });
     motion.skeleton.joints.forEach((joint, i) => joint.parent >= 0 && this.bones[joint.parent].add(this.bones[i]));

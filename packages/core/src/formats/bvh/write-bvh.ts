@@ -1,5 +1,6 @@
 import { quat } from 'gl-matrix';
 import { readRotation, type Motion } from '../../motion/motion';
+import { withStraightRest } from '../../motion/straight-rest';
 import type { Skeleton } from '../../motion/skeleton';
 import { eulerFromQuaternion } from './euler';
 
@@ -17,9 +18,10 @@ const number = (value: number): string => {
 /**
  * Writes a motion as BVH: the rest pose is the T-pose, the root carries the path, every joint turns
  * in the order Z X Y (degrees). Angles run on without jumps of 360°. The root's own offset is zero,
- * because some readers add it to the path and some don't.
+ * because some readers add it to the path and some don't. Joints that are turned at rest are told without that turn, which BVH does not know.
  */
-export function writeBvh(motion: Motion, options: BvhOptions = {}): string {
+export function writeBvh(wanted: Motion, options: BvhOptions = {}): string {
+  const motion = withStraightRest(wanted);
   const units = options.unitsPerMetre ?? 100;
   const { skeleton } = motion;
   const order = depthFirst(skeleton);

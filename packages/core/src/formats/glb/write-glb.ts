@@ -1,7 +1,8 @@
 import { Document, WebIO, type Node } from '@gltf-transform/core';
+import { mat4, type quat, type vec3 } from 'gl-matrix';
 import { cutoutFigure } from '../../figure/cutout';
 import type { Motion } from '../../motion/motion';
-import { restPositions } from '../../motion/skeleton';
+import { restPose } from '../../motion/skeleton';
 
 /** What goes into the file beside skeleton and animation. */
 export interface GlbOptions {
@@ -12,7 +13,7 @@ export interface GlbOptions {
 }
 
 /**
- * Writes a motion as binary glTF 2.0: one node for each joint in T-pose, a skin, a simple body and one
+ * Writes a motion as binary glTF 2.0: one node for each joint in its rest pose, a skin, a simple body and one
  * animation with a key on every frame. Metres, +Y up, the character faces +Z.
  */
 export async function writeGlb(motion: Motion, options: GlbOptions = {}): Promise<Uint8Array> {
@@ -22,7 +23,10 @@ export async function writeGlb(motion: Motion, options: GlbOptions = {}): Promis
   const scene = document.createScene('scene');
   document.getRoot().setDefaultScene(scene);
   document.getRoot().getAsset().generator = 'Merry Shadow';
-  const nodes = skeleton.joints.map((joint) => document.createNode(joint.name).setTranslation([...joint.offset]));
+  const nodes = skeleton.joints.map((joint) => {
+    const node = document.createNode(joint.name).setTranslation([...joint.offset]);
+    return joint.rest ? node.setRotation([...joint.rest]) : node;
+  });
   skeleton.joints.forEach((joint, i) => {
     if (joint.parent >= 0) nodes[joint.parent].addChild(nodes[i]);
     else scene.addChild(nodes[i]);
@@ -66,11 +70,16 @@ function unitQuaternions(rotations: Float32Array, from: number, frames: number):
 function addBody(document: Document, { skeleton }: Motion, nodes: readonly Node[]): void {
   const buffer = document.getRoot().listBuffers()[0];
   const figure = cutoutFigure(skeleton);
-  const rest = restPositions(skeleton);
+  const { positions, rotations } = restPose(skeleton);
   const inverse = new Float32Array(skeleton.joints.length * 16);
-  skeleton.joints.forEach((_, i) =>
-    inverse.set([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, -rest[i * 3], -rest[i * 3 + 1], -rest[i * 3 + 2], 1], i * 16),
-  );
+  skeleton.joints.forEach((_, i) => {
+    const place = mat4.fromRotationTranslation(
+      mat4.create(),
+      [...rotations.subarray(i * 4, i * 4 + 4)] as quat,
+      [...positions.subarray(i * 3, i * 3 + 3)] as vec3,
+    );
+    inverse.set(mat4.invert(place, place) ?? place, i * 16);
+  });
   const skin = document
     .createSkin('body')
     .setSkeleton(nodes[0])
