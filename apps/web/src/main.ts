@@ -4,10 +4,9 @@ import 'element-plus/dist/index.css';
 import './theme/tokens.css';
 import './theme/element.css';
 import './theme/buttons.css';
-import ElementPlus from 'element-plus';
 import { createPinia } from 'pinia';
 import { createApp } from 'vue';
 import App from './App.vue';
 import { router } from './router';
 
-createApp(App).use(createPinia()).use(router).use(ElementPlus).mount('#app');
+createApp(App).use(createPinia()).use(router).mount('#app');

@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { z } from 'zod';
-import { ProductionChange, ProductionName, ProductionView } from '@merry-shadow/contracts/production';
+import { ProductionChange, ProductionName, type ProductionView } from '@merry-shadow/contracts/production';
 import { productions } from '../database/schema';
 import type { AppParts } from './app-parts';
 import { AppError } from './errors';
@@ -12,8 +12,8 @@ export function productionRoutes({ connection: { db }, settings }: AppParts): Fa
   return async (app) => {
     app.get(
       '/api/production',
-      { schema: { querystring: z.object({ id: z.uuid().optional() }), response: { 200: ProductionView } } },
-      ({ query }) => productionView(db, settings, query.id),
+      { schema: { querystring: z.object({ id: z.uuid().optional() }) } },
+      ({ query }): Promise<ProductionView> => productionView(db, settings, query.id),
     );
 
     app.post(

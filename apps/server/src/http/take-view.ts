@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, sql, type SQL } from 'drizzle-orm';
 import { TakeSettings, type RunPreview, type TakeView } from '@merry-shadow/contracts/take';
 import type { Database } from '../database/connect';
 import { clips, runs, takes } from '../database/schema';
@@ -7,6 +7,8 @@ type TakeRow = typeof takes.$inferSelect;
 type RunRow = typeof runs.$inferSelect;
 /** What lists show of a take: everything but its edits. */
 type ListedTake = Omit<TakeRow, 'edits'>;
+
+const NO_SETTINGS = TakeSettings.parse({});
 
 /** What a view tells of a run; not its preview, which changes with every frame. */
 const RUN = {
@@ -42,20 +44,16 @@ export async function takeViews(db: Database, where: SQL): Promise<TakeView[]> {
     .innerJoin(clips, eq(takes.clipId, clips.id))
     .where(where)
     .orderBy(takes.createdAt);
-  const ids = rows.map(({ id }) => id);
-  if (ids.length === 0) return [];
-  const [newest, done] = await Promise.all([
+  if (rows.length === 0) return [];
+  const newestRuns = (state?: SQL) =>
     db
       .selectDistinctOn([runs.takeId], RUN)
       .from(runs)
-      .where(inArray(runs.takeId, ids))
-      .orderBy(runs.takeId, desc(runs.createdAt)),
-    db
-      .selectDistinctOn([runs.takeId], RUN)
-      .from(runs)
-      .where(and(inArray(runs.takeId, ids), eq(runs.state, 'done')))
-      .orderBy(runs.takeId, desc(runs.createdAt)),
-  ]);
+      .innerJoin(takes, eq(runs.takeId, takes.id))
+      .innerJoin(clips, eq(takes.clipId, clips.id))
+      .where(and(where, state))
+      .orderBy(runs.takeId, desc(runs.createdAt));
+  const [newest, done] = await Promise.all([newestRuns(), newestRuns(eq(runs.state, 'done'))]);
   const [newestOf, doneOf] = [newest, done].map((list) => new Map(list.map((run) => [run.takeId, run])));
   return rows.map((take) => takeView(take, newestOf.get(take.id), doneOf.get(take.id)));
 }
@@ -67,7 +65,8 @@ function takeView(take: ListedTake, run: ListedRun | undefined, done: ListedRun 
     name: take.name,
     fromFrame: take.fromFrame,
     untilFrame: take.untilFrame,
-    settings: TakeSettings.parse(take.settings),
+    // Older rows lack what was added later; all were checked when they came.
+    settings: { ...NO_SETTINGS, ...take.settings },
     revision: take.revision,
     run: run
       ? {
