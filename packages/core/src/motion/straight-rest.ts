@@ -11,11 +11,11 @@ export function withStraightRest(motion: Motion): Motion {
   if (skeleton.joints.every(({ rest }) => rest === undefined)) return motion;
   const { rotations: rest } = restPose(skeleton);
   const turn = new Float64Array(4);
-  const joints = skeleton.joints.map(({ rest: _, ...joint }, i): Joint => {
-    const { parent, offset, tip } = joint;
+  const joints = skeleton.joints.map(({ name, parent, offset, tip }, i): Joint => {
     return {
-      ...joint,
-      ...(parent >= 0 && { offset: turned(rest, parent, offset) }),
+      name,
+      parent,
+      offset: parent < 0 ? offset : turned(rest, parent, offset),
       ...(tip && { tip: turned(rest, i, tip) }),
     };
   });

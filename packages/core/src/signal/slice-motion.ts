@@ -39,17 +39,20 @@ function continueTurn(data: Float32Array, from: number, until: number): void {
   if (dot < 0) for (let k = at; k < until * 4; k++) data[k] = -data[k];
 }
 
-/** From the first to the last frame in which two motions of the same columns and length differ by a bit; null where none does. */
-export function differingFrames(a: Motion, b: Motion): Run | null {
+/**
+ * From the first to the last frame in which two motions of the same columns and length differ by a bit; null where none does.
+ * @param within frames outside of which they are known to be the same.
+ */
+export function differingFrames(a: Motion, b: Motion, within: Run = [0, a.frames]): Run | null {
   if (a === b) return null;
-  let [from, until] = [a.frames, 0];
+  let [from, until] = [within[1], within[0]];
   const others = motionColumns(b);
   motionColumns(a).forEach(({ width, data }, i) => {
     const [one, two] = [bits(data), bits(others[i].data)];
-    let k = 0;
+    let k = within[0] * width;
     while (k < from * width && one[k] === two[k]) k++;
     from = Math.min(from, Math.floor(k / width));
-    k = one.length - 1;
+    k = within[1] * width - 1;
     while (k >= until * width && one[k] === two[k]) k--;
     until = Math.max(until, Math.floor(k / width) + 1);
   });

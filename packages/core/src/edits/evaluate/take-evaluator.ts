@@ -22,6 +22,12 @@ interface Kept {
   result: Motion | null;
 }
 
+/** A step's last result, and the frames outside of which the present one is the same; null where it is the same throughout. */
+interface Changed {
+  old: Motion;
+  span: Run | null;
+}
+
 /** Bytes of results that are kept, so that long takes with many steps fit. */
 const MOST_BYTES = 256e6;
 
@@ -34,11 +40,15 @@ export class TakeEvaluator {
   /** Frames that the last evaluation ran, summed over its steps. */
   framesRun = 0;
 
-  constructor(private readonly solved: Evaluated) {}
+  private readonly found: readonly HeldPlant[];
+
+  constructor(private readonly solved: Evaluated) {
+    this.found = foundPlants(solved.contacts, 0);
+  }
 
   /** The plants that hold, in frames of the take. */
   plants(edits: TakeEdits): HeldPlant[] {
-    return plantsOf(edits, foundPlants(this.solved.contacts, 0));
+    return plantsOf(edits, this.found);
   }
 
   /**
@@ -52,8 +62,11 @@ export class TakeEvaluator {
     const unchanged = this.unchanged(steps);
     const kept = this.kept.slice(0, unchanged);
     let motion = kept.at(-1)?.result ?? this.solved.motion;
+    let last: Changed | null = null;
     for (const step of steps.slice(unchanged)) {
-      const result = this.update(step, motion, before.get(step.id));
+      const known = before.get(step.id);
+      const [result, span]: [Motion, Run | null] = this.update(step, motion, known, last);
+      last = known?.result ? { old: known.result, span } : null;
       kept.push({ step, input: motion, result });
       motion = result;
     }
@@ -99,16 +112,26 @@ export class TakeEvaluator {
     return known;
   }
 
-  /** A step's result for a whole motion, with frames of its last result where these still stand. */
-  private update(step: Step, input: Motion, before: Kept | undefined): Motion {
+  /**
+   * A step's result for a whole motion, with frames of its last result where these still stand.
+   * @param last what the step before changed. @returns with it frames outside of which it is as the last one.
+   */
+  private update(
+    step: Step,
+    input: Motion,
+    before: Kept | undefined,
+    last: Changed | null,
+  ): [result: Motion, span: Run | null] {
     let [base, span]: [Motion, Run | null] = [input, step.frames];
     if (before?.input && before.result) {
       base = before.result;
-      const came = differingFrames(before.input, input);
+      // What the step before left alone need not be compared.
+      const within = last?.old === before.input ? last.span : ([0, input.frames] as const);
+      const came = within && differingFrames(before.input, input, within);
       const own = before.step.key === step.key ? null : step.changedFrom(before.step);
       span = joinRuns(joinRuns(came, own), came && sharedRun(step.affects(came), step.frames));
     }
-    if (span === null) return base;
+    if (span === null) return [base, null];
     const out = copyMotion(base);
     if (base !== input) pasteMotion(out, sliceMotion(input, ...span), span[0]);
     const own = sharedRun(step.frames, span);
@@ -116,7 +139,8 @@ export class TakeEvaluator {
       const needed = step.needs(own);
       pasteMotion(out, this.ran(step, sliceMotion(input, ...needed), needed[0], own), own[0]);
     }
-    return out;
+    // Turns may have changed their sign up to the end.
+    return [out, [span[0], input.frames]];
   }
 
   /** A step's result for some frames. @param at the first frame of the input. */
