@@ -5,7 +5,7 @@ import { CHROMIUM } from './tools/chromium';
 export default defineConfig({
   testDir: 'e2e',
   globalSetup: './e2e/start-product.ts',
-  timeout: 90_000,
+  timeout: 120_000,
   expect: { timeout: 15_000 },
   workers: 1,
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],

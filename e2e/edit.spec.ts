@@ -132,8 +132,10 @@ test('name, settings and range are undone like edits, and the strip and plants a
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await stored()).fromFrame).toBe(0);
   await expect.poll(async () => (await stored()).settings.height).toBe(before);
+  // The motion is made anew for the other height.
+  await expect(page.getByText('BVH · skeleton and motion')).toBeVisible({ timeout: 45_000 });
   await page.keyboard.press('n');
-  await expect(page.getByTestId('plant')).toBeVisible({ timeout: 45_000 });
+  await expect(page.getByTestId('plant')).toBeVisible();
   await page.keyboard.press('Shift+ArrowRight');
   await page.keyboard.press('Shift+o');
   await expect.poll(() => records(page)).toMatchObject([{ kind: 'found-plant' }]);

@@ -54,7 +54,8 @@ test('sixty videos dropped together all arrive, each with a request of its own',
     const send = XMLHttpRequest.prototype.send;
     XMLHttpRequest.prototype.send = function (this: XMLHttpRequest, ...body) {
       count.most = Math.max(count.most, ++count.together);
-      this.addEventListener('loadend', () => count.together--);
+      // Before anything that the page does at its end.
+      this.addEventListener('readystatechange', () => this.readyState === 4 && count.together--);
       send.apply(this, body);
     };
   });

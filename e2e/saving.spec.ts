@@ -80,3 +80,20 @@ test('two windows on one take keep what both did', async ({ product: page, conte
     await expect(window.locator('ol > li, ol > *').filter({ hasText: /Hip height|Smooth/ })).toHaveCount(2);
   await other.close();
 });
+
+test('a server that is killed between two changes loses nothing', async ({ product: page }) => {
+  const server = Number(process.env.MERRY_SHADOW_SERVER);
+  test.skip(!server, 'A product that runs by itself is not killed.');
+  await openEdits(page);
+  await addPass(page, 'Hip height');
+  await expect(page.getByTestId('saving')).toHaveText('Saved');
+  process.kill(server, 'SIGKILL');
+  await addPass(page, 'Smooth');
+  await expect(page.getByTestId('saving')).toHaveText('Not saved yet, trying again');
+  // The start command starts it again; nobody does anything.
+  await expect(page.getByTestId('saving')).toHaveText('Saved', { timeout: 45_000 });
+  expect(await passes(page)).toEqual(['hip-height', 'smooth']);
+  await page.reload();
+  await page.getByRole('tab', { name: 'Clean up' }).click();
+  await expect(page.getByRole('button', { name: '2 Smooth' })).toBeVisible();
+});

@@ -241,7 +241,11 @@ describe('a capture', () => {
   it('whose worker has died is taken up again with what it had stored', async () => {
     const { takes } = await production();
     const whole = takes.find((item) => item.untilFrame === 300);
-    await call('PATCH', `/api/takes/${whole?.id}`, { settings: { hands: false, face: false } });
+    const lift = { kind: 'pass', id: 'h', pass: 'hip-height', options: { lift: 2 }, range: [20, 40] };
+    await call('PATCH', `/api/takes/${whole?.id}`, {
+      settings: { hands: false, face: false },
+      edits: { records: [lift] },
+    });
     await call('POST', `/api/takes/${whole?.id}/capture`);
     const { connection, jobs } = server;
     const [{ job }] = jobs.splice(0) as { job: QueueJobs['capture'] }[];
@@ -277,5 +281,8 @@ describe('a capture', () => {
       state: 'done',
       doneFrames: 300,
     });
+    // What was laid over the take is there as before.
+    const { edits } = (await call('GET', `/api/takes/${whole?.id}`)).json();
+    expect(edits.records).toMatchObject([lift]);
   });
 });

@@ -2,9 +2,9 @@ import type { ClipFacts } from '@merry-shadow/contracts/clip';
 import type { RunView } from '@merry-shadow/contracts/take';
 import { MARK, MARK_COUNT } from '@merry-shadow/core/observe/body';
 import { emptyObservations } from '@merry-shadow/core/observe/observations';
-import { isOpen, runPercent, runWords } from '../src/takes/run-words';
+import { isOpen, runPercent, runWords, stateWords } from '../src/takes/run-words';
 import { stripRows } from '../src/look/strip/strip-rows';
-import { workPreview } from '../src/look/work-preview';
+import { workPreview } from '../src/take/work-preview';
 
 const facts: ClipFacts = {
   width: 3840,
@@ -61,6 +61,11 @@ describe('the strip', () => {
 });
 
 describe('the words of a run', () => {
+  it('that are spoken change with its state alone', () => {
+    expect(stateWords(run({ doneFrames: 5 }))).toBe(stateWords(run({ doneFrames: 50 })));
+    expect(stateWords(run({ state: 'done' }))).toBe('Tracked');
+  });
+
   it('tell frames, speed and the time left', () => {
     expect(runWords(run({}))).toBe('60 of 300 frames · 40 frames/s · 6.00 s left');
     expect(runWords(run({ framesPerSecond: null }))).toBe('60 of 300 frames');

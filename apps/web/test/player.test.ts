@@ -1,5 +1,5 @@
 import { nextTick, ref, shallowRef, type Ref } from 'vue';
-import { usePlayer, type PlayedPart } from '../src/look/player';
+import { usePlayer, type PlayedPart } from '../src/take/player';
 
 jest.mock('vue', () => ({ ...jest.requireActual<object>('vue'), onUnmounted: () => undefined }));
 

@@ -2,7 +2,8 @@ import { NO_EDITS } from '@merry-shadow/core/edits/take-edits';
 import { EditRecord } from '@merry-shadow/core/edits/registry';
 import type { Work } from '@merry-shadow/core/edits/work';
 import { ChangedElsewhereError, NeverTakenError } from '../src/api/store-errors';
-import { WorkKeeper, type KeepState, type KnownWork } from '../src/take/work-keeper';
+import type { KeepState } from '../src/stores/saving';
+import { WorkKeeper, type KnownWork } from '../src/take/work-keeper';
 
 const work = (...lifts: number[]): Work => ({
   fields: { name: 'Signals' },

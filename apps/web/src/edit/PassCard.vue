@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import { BODY_PARTS, type BodyPart } from '@merry-shadow/core/motion/body-parts';
 import { passNamed } from '@merry-shadow/core/passes/registry';
 import type { PassStep } from '@merry-shadow/core/passes/run-passes';
+import IconButton from '../shell/IconButton.vue';
 import PassOptions from './PassOptions.vue';
 
 /** One step of the list: what it does, how strongly, when and to which parts of the body. */
@@ -58,14 +59,13 @@ function endHere(): void {
         ><span class="number">{{ number }}</span
         >{{ pass.title }}</el-button
       >
-      <el-button
-        text
-        :aria-label="step.muted ? `Use ${pass.title}` : `Leave ${pass.title} out`"
-        :aria-pressed="!step.muted"
+      <IconButton
+        :icon="step.muted ? PhEyeSlash : PhEye"
+        :label="step.muted ? `Use ${pass.title}` : `Leave ${pass.title} out`"
+        :pressed="!step.muted"
         @click="set({ muted: !step.muted })"
-        ><PhEyeSlash v-if="step.muted" :size="16" /><PhEye v-else :size="16"
-      /></el-button>
-      <el-button text :aria-label="`Remove ${pass.title}`" @click="emit('remove')"><PhTrash :size="16" /></el-button>
+      />
+      <IconButton :icon="PhTrash" :label="`Remove ${pass.title}`" @click="emit('remove')" />
     </div>
     <p v-if="!open && step.range" class="span number">frames {{ step.range[0] }} to {{ step.range[1] - 1 }}</p>
     <div v-if="open" class="body">
@@ -106,12 +106,8 @@ function endHere(): void {
       <div class="row">
         <span></span>
         <span class="tools">
-          <el-button text :disabled="number === 1" aria-label="Earlier" @click="emit('move', -1)"
-            ><PhCaretUp :size="16"
-          /></el-button>
-          <el-button text :disabled="number === count" aria-label="Later" @click="emit('move', 1)"
-            ><PhCaretDown :size="16"
-          /></el-button>
+          <IconButton :icon="PhCaretUp" label="Earlier" :disabled="number === 1" @click="emit('move', -1)" />
+          <IconButton :icon="PhCaretDown" label="Later" :disabled="number === count" @click="emit('move', 1)" />
         </span>
       </div>
     </div>

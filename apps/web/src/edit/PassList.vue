@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { PhPlus } from '@phosphor-icons/vue';
 import { nanoid } from 'nanoid';
 import Sortable from 'sortablejs';
 import { computed, onUnmounted, ref, watch } from 'vue';
 import { PassRecord } from '@merry-shadow/core/edits/kinds/pass-record';
 import { recordsOf } from '@merry-shadow/core/edits/registry';
 import { passNamed, PASSES } from '@merry-shadow/core/passes/registry';
+import AddMenu from '../shell/AddMenu.vue';
 import { useOpenTake } from '../take/open-take';
 import PassCard from './PassCard.vue';
 
@@ -96,16 +96,7 @@ onUnmounted(() => sortable?.destroy());
       @toggle="open = open === record.id ? null : record.id"
     />
   </ol>
-  <el-dropdown trigger="click" max-height="340px" @command="add">
-    <el-button class="add"><PhPlus :size="16" />Add a pass</el-button>
-    <template #dropdown>
-      <el-dropdown-menu>
-        <template v-for="pass in PASSES" :key="pass.name">
-          <el-dropdown-item v-if="!pass.timing" :command="pass.name">{{ pass.title }}</el-dropdown-item>
-        </template>
-      </el-dropdown-menu>
-    </template>
-  </el-dropdown>
+  <AddMenu title="Add a pass" :items="PASSES.filter(({ timing }) => !timing)" @add="add" />
 </template>
 
 <style scoped>

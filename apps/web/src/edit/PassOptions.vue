@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { passNamed } from '@merry-shadow/core/passes/registry';
-import NumberRow from '../look/NumberRow.vue';
+import NumberRow from '../shell/NumberRow.vue';
 import { passFields } from './pass-fields';
 
 /** The options of one pass, as its schema tells them. */

@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { PhPlus, PhTrash } from '@phosphor-icons/vue';
+import { PhTrash } from '@phosphor-icons/vue';
 import { nanoid } from 'nanoid';
 import { computed, nextTick, ref, watch } from 'vue';
 import { PlantRecord } from '@merry-shadow/core/edits/kinds/plant-record';
 import { withPlant } from '@merry-shadow/core/edits/plants-of';
 import { recordsOf } from '@merry-shadow/core/edits/registry';
 import { PART_WORDS, PLANTED_PARTS, type Plant, type PlantedPart } from '@merry-shadow/core/ground/plants';
-import NumberRow from '../look/NumberRow.vue';
+import NumberRow from '../shell/NumberRow.vue';
+import AddMenu from '../shell/AddMenu.vue';
+import IconButton from '../shell/IconButton.vue';
 import { plural } from '../shell/words';
 import { useOpenTake } from '../take/open-take';
 
@@ -14,6 +16,7 @@ import { useOpenTake } from '../take/open-take';
 const { work, plants, selected, frame, solved } = useOpenTake();
 /** Frames of a new plant to either side of the shown frame. */
 const HALF = 8;
+const PARTS = PLANTED_PARTS.map((name) => ({ name, title: PART_WORDS[name] }));
 const card = ref<HTMLDivElement>();
 const plant = computed(() => plants.value.find(({ id }) => id === selected.value));
 const frames = computed(() => solved.value?.motion.frames ?? 1);
@@ -72,9 +75,7 @@ function leaveFound(): void {
   <div v-if="plant" ref="card" class="plant" data-testid="plant">
     <div class="row">
       <strong>{{ PART_WORDS[plant.part] }}</strong>
-      <el-button text size="small" aria-label="Remove this plant" title="Delete" @click="change('remove plant', null)"
-        ><PhTrash :size="16"
-      /></el-button>
+      <IconButton :icon="PhTrash" label="Remove this plant" title="Delete" @click="change('remove plant', null)" />
     </div>
     <NumberRow
       title="From"
@@ -110,16 +111,7 @@ function leaveFound(): void {
       @change="(value) => change('change ease of plant', { ease: value ?? 3 })"
     />
   </div>
-  <el-dropdown trigger="click" @command="add">
-    <el-button class="add"><PhPlus :size="16" />Plant at this frame</el-button>
-    <template #dropdown>
-      <el-dropdown-menu>
-        <el-dropdown-item v-for="part in PLANTED_PARTS" :key="part" :command="part">{{
-          PART_WORDS[part]
-        }}</el-dropdown-item>
-      </el-dropdown-menu>
-    </template>
-  </el-dropdown>
+  <AddMenu title="Plant at this frame" :items="PARTS" @add="(part) => add(part as PlantedPart)" />
 </template>
 
 <style scoped>

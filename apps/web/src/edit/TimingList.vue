@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { PhEye, PhEyeSlash, PhPlus, PhTrash } from '@phosphor-icons/vue';
+import { PhEye, PhEyeSlash, PhTrash } from '@phosphor-icons/vue';
 import { nanoid } from 'nanoid';
 import { computed } from 'vue';
 import type { TimingRecord } from '@merry-shadow/core/edits/kinds/timing-record';
 import { recordsOf } from '@merry-shadow/core/edits/registry';
 import { passNamed, PASSES } from '@merry-shadow/core/passes/registry';
+import AddMenu from '../shell/AddMenu.vue';
+import IconButton from '../shell/IconButton.vue';
 import { useOpenTake } from '../take/open-take';
 import PassOptions from './PassOptions.vue';
 
@@ -46,30 +48,17 @@ function remove(record: TimingRecord): void {
   <div v-for="record in timing" :key="record.id" class="timing" :class="{ muted: record.muted }">
     <div class="row">
       <strong>{{ title(record) }}</strong>
-      <el-button
-        text
-        size="small"
-        :aria-label="record.muted ? `Use ${title(record)}` : `Leave ${title(record)} out`"
-        :aria-pressed="!record.muted"
+      <IconButton
+        :icon="record.muted ? PhEyeSlash : PhEye"
+        :label="record.muted ? `Use ${title(record)}` : `Leave ${title(record)} out`"
+        :pressed="!record.muted"
         @click="replace(record, { muted: !record.muted })"
-        ><PhEyeSlash v-if="record.muted" :size="16" /><PhEye v-else :size="16"
-      /></el-button>
-      <el-button text size="small" :aria-label="`Remove ${title(record)}`" @click="remove(record)"
-        ><PhTrash :size="16"
-      /></el-button>
+      />
+      <IconButton :icon="PhTrash" :label="`Remove ${title(record)}`" @click="remove(record)" />
     </div>
     <PassOptions :pass="record.pass" :options="record.options" @change="(options) => replace(record, { options })" />
   </div>
-  <el-dropdown trigger="click" @command="add">
-    <el-button class="add"><PhPlus :size="16" />Change the timing</el-button>
-    <template #dropdown>
-      <el-dropdown-menu>
-        <template v-for="pass in PASSES" :key="pass.name">
-          <el-dropdown-item v-if="pass.timing" :command="pass.name">{{ pass.title }}</el-dropdown-item>
-        </template>
-      </el-dropdown-menu>
-    </template>
-  </el-dropdown>
+  <AddMenu title="Change the timing" :items="PASSES.filter(({ timing: changes }) => changes)" @add="add" />
 </template>
 
 <style scoped>
@@ -97,10 +86,5 @@ function remove(record: TimingRecord): void {
 
 .row strong {
   flex: 1;
-}
-
-.row .el-button {
-  margin: 0;
-  padding: 4px;
 }
 </style>

@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { DEFAULT_FIELD_OF_VIEW, pitchOf } from '@merry-shadow/core/camera/pinhole';
 import { useOpenTake } from '../take/open-take';
 import LensChoice from './LensChoice.vue';
-import NumberRow from './NumberRow.vue';
+import NumberRow from '../shell/NumberRow.vue';
 import ShotList from './ShotList.vue';
 
 /** The camera and the floor: what a person says, and what was found. */

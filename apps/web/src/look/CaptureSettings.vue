@@ -3,7 +3,7 @@ import { PhUserFocus, PhX } from '@phosphor-icons/vue';
 import { computed } from 'vue';
 import type { Manner } from '@merry-shadow/core/solve/after/manner';
 import { useOpenTake } from '../take/open-take';
-import NumberRow from './NumberRow.vue';
+import NumberRow from '../shell/NumberRow.vue';
 
 /** What to track, of whom, and from what kind of footage. */
 const { take, set, tools } = useOpenTake();

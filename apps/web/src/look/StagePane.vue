@@ -4,20 +4,20 @@ import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
 import { shotAt } from '@merry-shadow/core/solve/shots/shots';
 import { useCommands } from '../commands/commands-store';
 import { useOpenTake } from '../take/open-take';
-import type { StageControls } from '../take/take-commands';
+import { STANDARD_VIEWS, type StageControls } from '../take/stage-controls';
 import { useNight } from '../theme/night';
-import { StageView, STANDARD_VIEWS } from './stage/stage-view';
+import { StageView } from './stage/stage-view';
 
 /** The motion in 3D. */
 const props = defineProps<{ controls: StageControls }>();
-const { shown: solved, before, frame, instead } = useOpenTake();
+const { shown: solved, before, frame, instead, tracking } = useOpenTake();
 const commands = useCommands();
 const canvas = ref<HTMLCanvasElement>();
 const box = ref<HTMLDivElement>();
 const stage = shallowRef<StageView>();
 const problem = ref('');
 const night = useNight();
-const { view, following } = props.controls;
+const { view, asked, following, look } = props.controls;
 const views = STANDARD_VIEWS.map((value) => ({ value, label: value }));
 const hint = (id: string): string => {
   const command = commands.find(id);
@@ -45,7 +45,7 @@ watch(
   () => stage.value?.paint(),
   { flush: 'post' },
 );
-watch(view, (name) => stage.value?.look(name));
+watch(asked, () => stage.value?.look(view.value));
 watch(following, (on) => stage.value?.setFollowing(on));
 </script>
 
@@ -59,7 +59,8 @@ watch(following, (on) => stage.value?.setFollowing(on));
       :disabled="!solved"
       size="small"
       aria-label="Look from"
-      @change="(name: typeof view) => ((view = name), stage?.look(name))"
+      @change="look"
+      @click="look(view)"
     />
     <el-checkbox v-model="following" class="follow" :title="hint('take.follow')">Follow</el-checkbox>
     <el-button
@@ -73,7 +74,7 @@ watch(following, (on) => stage.value?.setFollowing(on));
       @click="before = !before"
       >{{ before ? 'Before edits' : 'After edits' }}</el-button
     >
-    <p v-if="problem || instead" class="state" role="status">{{ problem || instead }}</p>
+    <p v-if="problem || instead" class="state" :role="tracking ? undefined : 'status'">{{ problem || instead }}</p>
   </div>
 </template>
 

@@ -10,7 +10,7 @@ import RunLine from '../takes/RunLine.vue';
 import BodyPose from './BodyPose.vue';
 import CameraSettings from './CameraSettings.vue';
 import CaptureSettings from './CaptureSettings.vue';
-import NumberRow from './NumberRow.vue';
+import NumberRow from '../shell/NumberRow.vue';
 import VersionPanel from './VersionPanel.vue';
 
 /** Everything about the take in words and numbers: its name, tracking, settings, edits, versions, export. */

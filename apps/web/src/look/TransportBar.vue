@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import CommandButton from '../commands/CommandButton.vue';
 import { useCommands } from '../commands/commands-store';
 import { useOpenTake } from '../take/open-take';
-import { SPEEDS } from './player';
+import { SPEEDS } from '../take/player';
 
 const { player, facts, take, marks, time } = useOpenTake();
 const commands = useCommands();

@@ -6,6 +6,7 @@ import { changeBetween } from '@merry-shadow/core/edits/work';
 import type { RevisionView } from '@merry-shadow/contracts/take';
 import { workOf, type TakeState } from '@merry-shadow/contracts/take-work';
 import { fetchRevision, fetchRevisions, nameRevision } from '../api/client';
+import IconButton from '../shell/IconButton.vue';
 import { attempt } from '../shell/trouble';
 import { plural } from '../shell/words';
 import { useProduction } from '../stores/production';
@@ -20,6 +21,8 @@ const shown = computed(() => list.value.filter(({ version }) => !onlyVersions.va
 
 const reload = (): Promise<boolean> => attempt(async () => (list.value = await fetchRevisions(id)));
 watch(() => production.take(id)?.revision, reload, { immediate: true });
+
+const nameOf = ({ version, label }: RevisionView): string => version ?? (label || 'changed');
 
 async function name(revision: RevisionView): Promise<void> {
   const answer = await ElMessageBox.prompt('What shall this version be called?', 'Name a version', {
@@ -36,16 +39,17 @@ async function unname({ revision }: RevisionView): Promise<void> {
   if (await attempt(() => nameRevision(id, revision, null))) await reload();
 }
 
-async function look({ revision, version, label }: RevisionView): Promise<void> {
+async function look(wanted: RevisionView): Promise<void> {
+  const { revision } = wanted;
   if (looked.value?.revision === revision) return void (looked.value = null);
   await attempt(async () => {
-    looked.value = { revision, title: version ?? label, state: await fetchRevision(id, revision) };
+    looked.value = { revision, title: nameOf(wanted), state: await fetchRevision(id, revision) };
   });
 }
 
-async function bringBack({ revision, version, label }: RevisionView): Promise<void> {
+async function bringBack(wanted: RevisionView): Promise<void> {
   await attempt(async () => {
-    work.change(`bring back “${version ?? label}”`, await fetchRevision(id, revision));
+    work.change(`bring back “${nameOf(wanted)}”`, await fetchRevision(id, wanted.revision));
     looked.value = null;
   });
 }
@@ -79,40 +83,32 @@ const time = new Intl.DateTimeFormat(undefined, { dateStyle: 'short', timeStyle:
         <span class="quiet number">{{ time.format(new Date(revision.at)) }}</span>
       </div>
       <div class="do">
-        <el-button
-          text
-          size="small"
-          :aria-label="`Look at ${revision.version ?? revision.label}`"
-          :aria-pressed="looked?.revision === revision.revision"
+        <IconButton
+          :icon="PhEye"
+          :label="`Look at ${nameOf(revision)}`"
+          :pressed="looked?.revision === revision.revision"
           title="Look at it"
           @click="look(revision)"
-          ><PhEye :size="16"
-        /></el-button>
-        <el-button
-          text
-          size="small"
-          :aria-label="`Bring back ${revision.version ?? revision.label}`"
+        />
+        <IconButton
+          :icon="PhArrowCounterClockwise"
+          :label="`Bring back ${nameOf(revision)}`"
           title="Bring it back"
           @click="bringBack(revision)"
-          ><PhArrowCounterClockwise :size="16"
-        /></el-button>
-        <el-button
-          text
-          size="small"
-          :aria-label="`Name ${revision.version ?? revision.label}`"
+        />
+        <IconButton
+          :icon="PhPencilSimple"
+          :label="`Name ${nameOf(revision)}`"
           title="Name it"
           @click="name(revision)"
-          ><PhPencilSimple :size="16"
-        /></el-button>
-        <el-button
+        />
+        <IconButton
           v-if="revision.version"
-          text
-          size="small"
-          :aria-label="`Take the name ${revision.version} away`"
+          :icon="PhX"
+          :label="`Take the name ${revision.version} away`"
           title="Take its name away"
           @click="unname(revision)"
-          ><PhX :size="16"
-        /></el-button>
+        />
       </div>
       <p v-if="looked?.revision === revision.revision" class="hint">{{ differences(looked.state) }}</p>
     </li>
@@ -162,11 +158,6 @@ li.on {
 
 .do {
   display: flex;
-}
-
-.do .el-button {
-  margin: 0;
-  padding: 4px;
 }
 
 li .hint {

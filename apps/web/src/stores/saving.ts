@@ -1,6 +1,8 @@
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
-import type { KeepState } from '../take/work-keeper';
+
+/** Whether what was done is stored: `unsaved` is tried again, `refused` can't be stored as it is. */
+export type KeepState = 'saved' | 'saving' | 'unsaved' | 'refused';
 
 const WORDS: Record<KeepState, string> = {
   saved: 'Saved',

@@ -6,9 +6,9 @@ import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { TakeSettings, TakeView } from '@merry-shadow/contracts/take';
 import type { TakeState } from '@merry-shadow/contracts/take-work';
 import { fetchSolved, fetchTake } from '../api/client';
-import { workPreview } from '../look/work-preview';
-import { useTimeScale } from '../look/time-scale';
-import { usePlayer, type PlayedPart } from '../look/player';
+import { workPreview } from './work-preview';
+import { useTimeScale } from './time-scale';
+import { usePlayer, type PlayedPart } from './player';
 import { attempt } from '../shell/trouble';
 import { useProduction } from '../stores/production';
 import { isOpen, runWords } from '../takes/run-words';
@@ -88,11 +88,8 @@ export function openTake(id: string) {
   const runId = computed(() => captured.value?.runId ?? null);
   const seen = useTakeObservations(id, runId, frame, marks);
   const run = computed(() => listed.value?.run ?? null);
-  watch(
-    () => run.value !== null && isOpen(run.value),
-    (open) => production.follow(open ? id : null),
-    { immediate: true },
-  );
+  const tracking = computed(() => isOpen(run.value));
+  watch(tracking, (open) => production.follow(open ? id : null), { immediate: true });
   /** Marks of the frame that is being worked on, while nothing finished is there to show. */
   const atWork = computed(() => (seen.value ? null : workPreview(production.preview, facts.value)));
   watch(
@@ -176,7 +173,7 @@ export function openTake(id: string) {
   const instead = computed(() => {
     if (problem.value) return problem.value;
     if (shown.value) return '';
-    if (run.value && isOpen(run.value)) return `Tracking: ${runWords(run.value)}`;
+    if (run.value && tracking.value) return `Tracking: ${runWords(run.value)}`;
     if (captured.value) return 'Making the motion';
     return 'Not tracked yet. Set in and out, then press Track.';
   });
@@ -209,6 +206,7 @@ export function openTake(id: string) {
     selected,
     stale,
     instead,
+    tracking,
     tools,
     /** Sets a point to the frame that was asked for last, shown yet or not. */
     setIn(): void {

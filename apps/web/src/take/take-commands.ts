@@ -11,22 +11,14 @@ import {
   PhSkipBack,
   PhSkipForward,
 } from '@phosphor-icons/vue';
-import { ref, type Ref } from 'vue';
 import { withPlant } from '@merry-shadow/core/edits/plants-of';
 import type { Command } from '../commands/command';
-import { STANDARD_VIEWS, type StandardView } from '../look/stage/stage-view';
-import { SPEEDS } from '../look/player';
+import { STANDARD_VIEWS, type StageControls } from './stage-controls';
+import { SPEEDS } from './player';
 import { captureTake } from '../api/client';
 import { attempt } from '../shell/trouble';
 import { isOpen } from '../takes/run-words';
 import type { OpenTake } from './open-take';
-
-/** What the 3D stage can be told to do. */
-export interface StageControls {
-  view: Ref<StandardView>;
-  following: Ref<boolean>;
-}
-export const stageControls = (): StageControls => ({ view: ref('front'), following: ref(true) });
 
 /** Frames of a long step. */
 const LONG = 10;
@@ -86,7 +78,7 @@ export function takeCommands(open: OpenTake, stage: StageControls): Command[] {
         `view-${view}`,
         `Look from ${view === 'camera' ? 'the camera' : view}`,
         [String(i + 1)],
-        () => (stage.view.value = view),
+        () => stage.look(view),
         { enabled: moved },
       ),
     ),

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { mergeWork } from '@merry-shadow/core/edits/merge-work';
 import { same, type Work } from '@merry-shadow/core/edits/work';
 import { StoredWork } from '@merry-shadow/contracts/take-work';
+import type { KeepState } from '../stores/saving';
 import { ChangedElsewhereError, NeverTakenError } from '../api/store-errors';
 
 /** A take's work as the server has it. */
@@ -10,9 +11,6 @@ export type KnownWork = z.infer<typeof KnownWork>;
 
 /** What the browser keeps of work that is not stored yet, and what it is a change of. */
 const LeftOver = z.object({ work: StoredWork, label: z.string(), base: KnownWork });
-
-/** Whether what was done is stored: `unsaved` is tried again, `refused` can't be stored as it is. */
-export type KeepState = 'saved' | 'saving' | 'unsaved' | 'refused';
 
 export interface KeeperTools {
   /** What the browser keeps over a reload, and under which name. */

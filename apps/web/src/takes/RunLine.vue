@@ -3,7 +3,7 @@ import { PhCheckCircle, PhCircleDashed, PhHourglassMedium, PhProhibit, PhWarning
 import type { TakeView } from '@merry-shadow/contracts/take';
 import { cancelTake, captureTake } from '../api/client';
 import { attempt } from '../shell/trouble';
-import { isOpen, runPercent, runWords } from './run-words';
+import { isOpen, runPercent, runWords, stateWords } from './run-words';
 
 const props = defineProps<{ take: TakeView }>();
 
@@ -14,13 +14,15 @@ async function act(work: (id: string) => Promise<unknown>): Promise<void> {
 
 <template>
   <div class="line" :class="take.run?.state ?? 'new'">
-    <div class="say" role="status">
+    <div class="say">
       <PhCheckCircle v-if="take.run?.state === 'done'" :size="18" weight="duotone" />
       <PhWarningCircle v-else-if="take.run?.state === 'failed'" :size="18" weight="duotone" />
       <PhProhibit v-else-if="take.run?.state === 'cancelled'" :size="18" weight="duotone" />
       <PhHourglassMedium v-else-if="take.run" :size="18" weight="duotone" />
       <PhCircleDashed v-else :size="18" />
       <span class="number">{{ take.run ? runWords(take.run) : 'Not tracked yet' }}</span>
+      <!-- Spoken when the state changes, not with each frame. -->
+      <span class="unseen" role="status">{{ take.run ? stateWords(take.run) : '' }}</span>
     </div>
     <el-progress v-if="take.run && isOpen(take.run)" :percentage="runPercent(take.run)" :stroke-width="7" />
     <div class="do">

@@ -22,6 +22,9 @@ export function runWords(run: RunView): string {
   }
 }
 
+/** The state of a run without figures that change all the time. */
+export const stateWords = (run: RunView): string => (run.state === 'running' ? 'Is being tracked' : runWords(run));
+
 export function runPercent(run: RunView): number {
   return run.frames > 0 ? Math.min(100, Math.round((run.doneFrames / run.frames) * 100)) : 0;
 }

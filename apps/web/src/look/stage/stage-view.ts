@@ -20,11 +20,9 @@ import {
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { PinholeCamera } from '@merry-shadow/core/camera/pinhole';
 import type { Motion } from '@merry-shadow/core/motion/motion';
+import type { StandardView } from '../../take/stage-controls';
 import { stageColours } from './colours';
 import { FigureMesh } from './figure-mesh';
-
-export const STANDARD_VIEWS = ['front', 'left', 'right', 'above', 'camera'] as const;
-export type StandardView = (typeof STANDARD_VIEWS)[number];
 
 const FLOOR_RADIUS = 5;
 

@@ -1,0 +1,24 @@
+import { ref, type Ref } from 'vue';
+
+/** Where one can look from. */
+export const STANDARD_VIEWS = ['front', 'left', 'right', 'above', 'camera'] as const;
+export type StandardView = (typeof STANDARD_VIEWS)[number];
+
+/** What the 3D stage can be told to do. */
+export interface StageControls {
+  view: Ref<StandardView>;
+  /** Counts how often a view was asked for: asked again, it comes back to where it was turned away from. */
+  asked: Ref<number>;
+  following: Ref<boolean>;
+  look: (view: StandardView) => void;
+}
+
+export function stageControls(): StageControls {
+  const view = ref<StandardView>('front');
+  const asked = ref(0);
+  const look = (wanted: StandardView): void => {
+    view.value = wanted;
+    asked.value++;
+  };
+  return { view, asked, following: ref(true), look };
+}
