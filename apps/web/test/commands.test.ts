@@ -97,7 +97,7 @@ describe('keys that a control uses itself', () => {
     ['a text field', '<input data-here>', ['o', ' ', 'ArrowLeft', 'Delete'], []],
     ['a button', '<button><i data-here></i></button>', [' ', 'Enter'], ['ArrowLeft', 'o']],
     ['a closed choice', '<div role="combobox" data-here tabindex="0"></div>', ['o', ' ', 'ArrowDown'], []],
-    ['a slider', '<div role="slider" data-here></div>', ['ArrowLeft', 'Home'], ['o', 'b']],
+    ['a slider', '<div role="slider" data-here></div>', ['ArrowLeft', 'Home'], ['o', 'b', ' ']],
     ['a check box', '<input type="checkbox" data-here>', [' '], ['o', 'ArrowLeft']],
     ['a link', '<a href="/" data-here></a>', ['Enter'], [' ', 'o']],
     ['nothing', '<div data-here></div>', [], ['o', ' ', 'Enter']],

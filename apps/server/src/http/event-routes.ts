@@ -82,10 +82,13 @@ export function eventRoutes({ connection: { db }, settings }: AppParts): Fastify
       failed(error);
       for (const { reply } of listeners) reply.raw.destroy();
     };
+    // One after the other, so that nothing older is told after something newer.
+    let telling: Promise<unknown> = Promise.resolve();
+    const inTurn = (work: () => Promise<unknown>): Promise<unknown> => (telling = telling.then(work).catch(letGo));
     const changes = new Changes(
       settings.database,
-      (list) => void tellAll(list).catch(letGo),
-      () => void Promise.all([...listeners].map(tellWhole)).catch(letGo),
+      (list) => void inTurn(() => tellAll(list)),
+      () => void inTurn(() => Promise.all([...listeners].map(tellWhole))),
       failed,
     );
     let trouble: string | null = null;
@@ -113,7 +116,7 @@ export function eventRoutes({ connection: { db }, settings }: AppParts): Fastify
       const listener = { production, take: query.take, tell, reply };
       listeners.add(listener);
       raw.on('close', () => listeners.delete(listener));
-      await tellWhole(listener).catch(letGo);
+      await inTurn(() => tellWhole(listener));
     });
   };
 }

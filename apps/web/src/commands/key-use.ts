@@ -6,9 +6,10 @@ const USED: readonly [selector: string, keys: readonly string[] | 'typing'][] = 
   ['a[href]', ['Enter']],
   ['[role="tab"]', ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown']],
   ['input[type="checkbox"], [role="checkbox"], [role="switch"]', [' ', 'Enter']],
+  ['input[type="radio"], [role="radio"]', [' ', 'ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown']],
   [
-    'input[type="radio"], input[type="range"], [role="radio"], [role="slider"], [role="separator"]',
-    [' ', 'ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'Home', 'End', 'PageUp', 'PageDown'],
+    'input[type="range"], [role="slider"], [role="separator"]',
+    ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'Home', 'End', 'PageUp', 'PageDown'],
   ],
   // Closed choices take letters, too.
   ['select, [role="combobox"], [role="listbox"], [role="menu"], [role="tree"]', 'typing'],
