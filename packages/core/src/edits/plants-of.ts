@@ -1,6 +1,6 @@
 import { plantsFrom, type Plant, type Resting } from '../ground/plants';
 import type { FoundPlantRecord } from './kinds/found-plant-record';
-import { recordsOf } from './registry';
+import { recordsInUse } from './registry';
 import type { TakeEdits } from './take-edits';
 
 /** A plant that holds, with the id that it is chosen by: its record's, or one that tells where it was found. */
@@ -17,8 +17,8 @@ export const foundPlants = (contacts: Resting<ArrayLike<number>> | null, first: 
 
 /** The plants that hold: those found with what was done to them, and those that a person set. */
 export function plantsOf({ records, foundPlants: use }: TakeEdits, found: readonly HeldPlant[]): HeldPlant[] {
-  const own = recordsOf(records, 'plant').filter(({ muted }) => !muted);
-  const changes = recordsOf(records, 'found-plant').filter(({ muted }) => !muted);
+  const own = recordsInUse(records, 'plant');
+  const changes = recordsInUse(records, 'found-plant');
   const left = new Map(use ? found.map((plant) => [plant.id, plant]) : []);
   const changed = changes.flatMap((record): HeldPlant[] => {
     const plant = nearest(record, [...left.values()]);

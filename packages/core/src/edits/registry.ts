@@ -1,15 +1,19 @@
 import { z } from 'zod';
-import { foundPlantKind, FoundPlantRecord } from './kinds/found-plant-record';
-import { passKind, PassRecord } from './kinds/pass-record';
-import { plantKind, PlantRecord } from './kinds/plant-record';
-import type { AnyRecord, RecordKind } from './kinds/record-kind';
-import { timingKind, TimingRecord } from './kinds/timing-record';
+import { foundPlantKind } from './kinds/found-plant-record';
+import { passKind } from './kinds/pass-record';
+import { plantKind } from './kinds/plant-record';
+import type { RecordKind } from './kinds/record-kind';
+import { timingKind } from './kinds/timing-record';
 
 /** Every kind of record there is. */
-export const EditRecord = z.discriminatedUnion('kind', [PassRecord, PlantRecord, FoundPlantRecord, TimingRecord]);
-export type EditRecord = z.infer<typeof EditRecord>;
+const KINDS = [passKind, plantKind, foundPlantKind, timingKind] as const;
+type Schemas<Kinds extends readonly { schema: unknown }[]> = { [K in keyof Kinds]: Kinds[K]['schema'] };
 
-const KINDS = [passKind, plantKind, foundPlantKind, timingKind] as unknown as readonly RecordKind<AnyRecord>[];
+export const EditRecord = z.discriminatedUnion(
+  'kind',
+  KINDS.map(({ schema }) => schema) as unknown as Schemas<typeof KINDS>,
+);
+export type EditRecord = z.infer<typeof EditRecord>;
 
 /** What is known of the kind of a record. */
 export function kindOf(record: EditRecord): RecordKind<EditRecord> {
@@ -22,3 +26,9 @@ export const recordsOf = <Kind extends EditRecord['kind']>(
   kind: Kind,
 ): Extract<EditRecord, { kind: Kind }>[] =>
   records.filter((record): record is Extract<EditRecord, { kind: Kind }> => record.kind === kind);
+
+/** Those of them that are not left out. */
+export const recordsInUse = <Kind extends EditRecord['kind']>(
+  records: readonly EditRecord[],
+  kind: Kind,
+): Extract<EditRecord, { kind: Kind }>[] => recordsOf(records, kind).filter(({ muted }) => !muted);

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { alignSigns, copyMotion, type Motion } from '../motion/motion';
 import { gaussianColumns, gaussianReach, normaliseQuaternions } from '../signal/gaussian';
 import { neverTurns, turnBetween } from '../signal/joint-columns';
+import type { Run } from '../signal/runs';
 import type { Pass } from './pass';
 
 const Options = z.object({
@@ -38,7 +39,11 @@ export const smooth: Pass<z.infer<typeof Options>> = {
       const column = out.rotations.subarray(joint * length, (joint + 1) * length);
       const before = column.slice();
       column.set(normaliseQuaternions(gaussianColumns(column, 4, options.joints * motion.rate)));
-      keepStill(column, before, gaussianReach(options.joints * motion.rate));
+      const still = stillRuns(before, gaussianReach(options.joints * motion.rate));
+      const keepStill = (): void => {
+        for (const [from, until] of still) column.set(before.subarray(from * 4, until * 4), from * 4);
+      };
+      keepStill();
       if (!options.gestures || options.joints === 0) continue;
       const speeds = Float32Array.from({ length: motion.frames }, (_, frame) => {
         const [a, b] = [Math.max(0, frame - 1), Math.min(motion.frames - 1, frame + 1)];
@@ -49,7 +54,7 @@ export const smooth: Pass<z.infer<typeof Options>> = {
         for (let k = frame * 4; k < frame * 4 + 4; k++) column[k] = before[k] + (column[k] - before[k]) * share;
       }
       normaliseQuaternions(column);
-      keepStill(column, before, gaussianReach(options.joints * motion.rate));
+      keepStill();
     }
     out.root.set(gaussianColumns(out.root, 3, options.root * motion.rate));
     for (const { values } of out.curves) values.set(gaussianColumns(values, 1, options.face * motion.rate));
@@ -57,17 +62,21 @@ export const smooth: Pass<z.infer<typeof Options>> = {
   },
 };
 
-/** Where a joint does not turn within the reach of the smoothing, it stays as it was, to the bit. Changes the column in place. */
-function keepStill(column: Float32Array, before: Float32Array, reach: number): void {
+/** Stretches within which a joint does not turn as far as the smoothing reaches: there it stays as it was, to the bit. */
+function stillRuns(column: Float32Array, reach: number): Run[] {
   const frames = column.length / 4;
-  const same = (frame: number): boolean =>
-    [0, 1, 2, 3].every((k) => before[frame * 4 + k] === before[frame * 4 - 4 + k]);
+  const turns = (frame: number): boolean => {
+    const at = frame * 4;
+    for (let k = at; k < at + 4; k++) if (column[k] !== column[k - 4]) return true;
+    return false;
+  };
+  const runs: Run[] = [];
   for (let from = 0; from < frames;) {
     let until = from + 1;
-    while (until < frames && same(until)) until++;
-    const first = from === 0 ? 0 : from + reach;
-    const end = until === frames ? frames : until - reach;
-    if (end > first) column.set(before.subarray(first * 4, end * 4), first * 4);
+    while (until < frames && !turns(until)) until++;
+    const [first, end] = [from === 0 ? 0 : from + reach, until === frames ? frames : until - reach];
+    if (end > first) runs.push([first, end]);
     from = until;
   }
+  return runs;
 }

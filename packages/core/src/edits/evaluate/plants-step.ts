@@ -4,7 +4,7 @@ import { joinRuns, sharedRun, widenRun, type Run } from '../../signal/runs';
 import { sliceMotion } from '../../signal/slice-motion';
 import { same } from '../work';
 import type { HeldPlant } from '../plants-of';
-import type { Step } from './step';
+import type { Step } from '../step';
 
 interface PlantsStep extends Step {
   plants: readonly HeldPlant[];
@@ -14,12 +14,17 @@ interface PlantsStep extends Step {
  * All plants as one step. Where a plant holds depends on where its part was over its whole span, and on the ball of the same foot where that is
  * planted at the same time; around a plant the hips may come down.
  */
-export function plantsStep(plants: readonly HeldPlant[], frames: number, rate: number): Step {
+export function plantsStep(plants: readonly HeldPlant[], frames: number, rate: number): PlantsStep {
   const held = plantsWithin(plants, frames);
   const whole: Run = [0, frames];
   const reach = plantReach(rate);
+  /** With the frames around, in which the hips may come down. */
+  const reached = (run: Run | null): Run | null => run && sharedRun(widenRun(run, reach), whole);
   const inside = (run: Run): Run => sharedRun(run, whole) ?? whole;
   const eased = ({ from, until, ease }: HeldPlant): Run => [from - ease, until + ease];
+  /** All frames that some plants hold, with their ease. */
+  const allOf = (list: readonly HeldPlant[]): Run | null =>
+    list.reduce<Run | null>((run, plant) => joinRuns(run, eased(plant)), null);
   const touches = (plant: HeldPlant, run: Run): boolean => sharedRun(eased(plant), run) !== null;
   /** Plants of the same foot that a heel's place depends on. */
   const balls = ({ part, from, until }: HeldPlant, list: readonly HeldPlant[]): HeldPlant[] =>
@@ -33,13 +38,13 @@ export function plantsStep(plants: readonly HeldPlant[], frames: number, rate: n
   /** Frames that are held differently when some plants are: their own, and those of heels beside them. */
   const heldBy = (changed: readonly HeldPlant[], list: readonly HeldPlant[]): Run | null => {
     const heels = list.filter((plant) => balls(plant, changed).length > 0);
-    return [...changed, ...heels].reduce<Run | null>((run, plant) => joinRuns(run, eased(plant)), null);
+    return allOf([...changed, ...heels]);
   };
-  const step: PlantsStep = {
+  return {
     id: 'plants',
     key: JSON.stringify(held),
     plants: held,
-    frames: held.reduce<Run | null>((run, plant) => joinRuns(run, widenRun(eased(plant), reach)), null),
+    frames: reached(allOf(held)),
     needs: (wanted) =>
       inside(
         neededBy(wanted).reduce<Run>(
@@ -57,14 +62,11 @@ export function plantsStep(plants: readonly HeldPlant[], frames: number, rate: n
         const known = new Map(other.map((plant) => [plant.id, plant]));
         return list.filter((plant) => !same(plant, known.get(plant.id)));
       };
-      const run = joinRuns(heldBy(lone(held, was), held), heldBy(lone(was, held), [...was, ...held]));
-      return run && sharedRun(widenRun(run, reach), whole);
+      return reached(joinRuns(heldBy(lone(held, was), held), heldBy(lone(was, held), [...was, ...held])));
     },
     run: (input, at, wanted) => {
       const shifted = neededBy(wanted).map((plant) => ({ ...plant, from: plant.from - at, until: plant.until - at }));
       return sliceMotion(holdPlants(input, shifted), wanted[0] - at, wanted[1] - at);
     },
   };
-  step.frames = step.frames && sharedRun(step.frames, whole);
-  return step;
 }

@@ -6,11 +6,10 @@ import { joinRuns, sharedRun, type Run } from '../../signal/runs';
 import { differingFrames, pasteMotion, sliceMotion } from '../../signal/slice-motion';
 import type { SolvedTake } from '../../solve/solve-take';
 import { foundPlants, plantsOf, type HeldPlant } from '../plants-of';
-import { recordsOf } from '../registry';
+import { kindOf, recordsInUse } from '../registry';
 import { NO_EDITS, type TakeEdits } from '../take-edits';
-import { passStep } from './pass-step';
 import { plantsStep } from './plants-step';
-import type { Step } from './step';
+import type { Step } from '../step';
 
 /** What an evaluation begins with. */
 export type Evaluated = Pick<SolvedTake, 'motion' | 'bridged' | 'contacts'>;
@@ -32,7 +31,7 @@ interface Changed {
 const MOST_BYTES = 256e6;
 
 /**
- * Evaluates a take with what was laid over it, stage by stage: passes in their order, then plants, then the timing. The result of each step is
+ * Evaluates a take with what was laid over it, step by step: passes in their order, then plants, then the timing. The result of each step is
  * kept: after a change only frames that it may have changed are evaluated again, with the same result to the bit as evaluating all.
  */
 export class TakeEvaluator {
@@ -95,14 +94,15 @@ export class TakeEvaluator {
     return checkResultLength(this.solved.motion, timingOf(edits));
   }
 
+  /** What is done in its order: records that are steps of their own, then the plants; the timing comes last, when the motion is exported. */
   private steps(edits: TakeEdits): Step[] {
     const { motion, bridged } = this.solved;
     const { frames, rate } = motion;
-    const passes = recordsOf(edits.records, 'pass').filter(({ muted }) => !muted);
-    return [
-      ...passes.map((record) => passStep(record, frames, rate, bridged)),
-      plantsStep(this.plants(edits), frames, rate),
-    ];
+    const own = edits.records.flatMap((record) => {
+      const step = record.muted ? undefined : kindOf(record).step;
+      return step ? [step(record, { frames, rate, bridged })] : [];
+    });
+    return [...own, plantsStep(this.plants(edits), frames, rate)];
   }
 
   /** How many steps from the first on are as they were, up to the last one whose result is kept. */
@@ -133,8 +133,9 @@ export class TakeEvaluator {
     }
     if (span === null) return [base, null];
     const out = copyMotion(base);
-    if (base !== input) pasteMotion(out, sliceMotion(input, ...span), span[0]);
     const own = sharedRun(step.frames, span);
+    const all = own !== null && own[0] === span[0] && own[1] === span[1];
+    if (base !== input && !all) pasteMotion(out, sliceMotion(input, ...span), span[0]);
     if (own) {
       const needed = step.needs(own);
       pasteMotion(out, this.ran(step, sliceMotion(input, ...needed), needed[0], own), own[0]);
@@ -161,7 +162,7 @@ function bounded(kept: Kept[]): Kept[] {
   );
 }
 
-const timingOf = ({ records }: TakeEdits): TimedStep[] => recordsOf(records, 'timing').filter(({ muted }) => !muted);
+const timingOf = ({ records }: TakeEdits): TimedStep[] => recordsInUse(records, 'timing');
 
 /** A take's motion as it leaves the house: edits and timing. */
 export function finishedMotion(solved: Evaluated, edits: TakeEdits = NO_EDITS): Motion {

@@ -22,10 +22,9 @@ export const FoundPlantRecord = z.object({
 });
 export type FoundPlantRecord = z.infer<typeof FoundPlantRecord>;
 
-export const foundPlantKind: RecordKind<FoundPlantRecord> = {
+export const foundPlantKind = {
   kind: 'found-plant',
   schema: FoundPlantRecord,
-  stage: 'ground',
   span: ({ from, until, change }) => [change?.from ?? from, change?.until ?? until],
   shift: (record, by) => {
     const { change } = record;
@@ -38,4 +37,4 @@ export const foundPlantKind: RecordKind<FoundPlantRecord> = {
     return { ...moved, change: { ...change, ...ends } };
   },
   words: ({ part, from }) => `the found plant of the ${PART_WORDS[part]} at frame ${from}`,
-};
+} as const satisfies RecordKind<FoundPlantRecord>;

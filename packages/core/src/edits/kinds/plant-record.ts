@@ -7,11 +7,10 @@ import type { RecordKind } from './record-kind';
 export const PlantRecord = Plant.extend({ ...base, kind: z.literal('plant') });
 export type PlantRecord = z.infer<typeof PlantRecord>;
 
-export const plantKind: RecordKind<PlantRecord> = {
+export const plantKind = {
   kind: 'plant',
   schema: PlantRecord,
-  stage: 'ground',
   span: ({ from, until }) => [from, until],
   shift: (record, by) => ({ ...record, from: record.from + by, until: record.until + by }),
   words: ({ part, from }) => `the plant of the ${PART_WORDS[part]} at frame ${from}`,
-};
+} as const satisfies RecordKind<PlantRecord>;

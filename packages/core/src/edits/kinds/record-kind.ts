@@ -1,8 +1,5 @@
 import type { z } from 'zod';
-
-/** The order in which a motion is evaluated: clean it up, put it on the ground, then change its timing. */
-export const STAGES = ['clean', 'ground', 'timing'] as const;
-export type Stage = (typeof STAGES)[number];
+import type { Step, SteppedTake } from '../step';
 
 /** What all records have. */
 export interface AnyRecord {
@@ -17,15 +14,12 @@ export interface AnyRecord {
 export interface RecordKind<Data extends AnyRecord> {
   readonly kind: Data['kind'];
   readonly schema: z.ZodType<Data>;
-  readonly stage: Stage;
   /** Frames from … until − 1 that it is about, for the strip and for checks; null for the whole take. */
   readonly span: (record: Data) => readonly [number, number] | null;
   /** The same record counted from another first frame; nothing is cut. */
   readonly shift: (record: Data, by: number) => Data;
   /** What it is called in a sentence: "the pass Smooth". */
   readonly words: (record: Data) => string;
+  /** How it is evaluated, where it is a step of its own among the others in their order. Plants are held together after these, timing comes last. */
+  readonly step?: (record: Data, take: SteppedTake) => Step;
 }
-
-/** Shifts a span that may be the whole take. */
-export const shiftSpan = (span: [number, number] | null, by: number): [number, number] | null =>
-  span && [span[0] + by, span[1] + by];

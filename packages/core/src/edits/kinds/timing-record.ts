@@ -12,11 +12,10 @@ export const TimingRecord = z.object({
 });
 export type TimingRecord = z.infer<typeof TimingRecord>;
 
-export const timingKind: RecordKind<TimingRecord> = {
+export const timingKind = {
   kind: 'timing',
   schema: TimingRecord,
-  stage: 'timing',
   span: () => null,
   shift: (record) => record,
   words: ({ pass }) => `the timing "${passNamed(pass).title}"`,
-};
+} as const satisfies RecordKind<TimingRecord>;

@@ -1,5 +1,14 @@
-import type { Motion } from '../../motion/motion';
-import type { Run } from '../../signal/runs';
+import type { Motion } from '../motion/motion';
+import type { Run } from '../signal/runs';
+
+/** A take that steps are made for. */
+export interface SteppedTake {
+  frames: number;
+  /** Frames a second. */
+  rate: number;
+  /** 1 for frames whose pose was carried over a gap. */
+  bridged: Uint8Array | null;
+}
 
 /** A step of the evaluation. It tells how far changes reach, so that only frames that may be different are evaluated again. */
 export interface Step {
