@@ -93,6 +93,14 @@ describe('productions', () => {
     for (const answer of [await change(nobody, {}), await server.call('GET', `/api/production?id=${nobody}`)])
       expect(answer.json().error.code).toBe('PRODUCTION_NOT_FOUND');
   });
+
+  it('are never all away: one is made where none is open', async () => {
+    const { rows } = await server.connection.pool.query('select id from productions where put_away_at is null');
+    await server.connection.pool.query('update productions set put_away_at = now()');
+    expect((await server.production()).productions.at(-1)).toMatchObject({ name: 'First production', putAway: false });
+    await server.connection.pool.query('delete from productions where put_away_at is null');
+    for (const { id } of rows as { id: string }[]) await change(id, { putAway: false });
+  });
 });
 
 describe('events', () => {

@@ -4,6 +4,7 @@ import 'element-plus/dist/index.css';
 import './theme/tokens.css';
 import './theme/element.css';
 import './theme/buttons.css';
+import './theme/panel.css';
 import { createPinia } from 'pinia';
 import { createApp } from 'vue';
 import App from './App.vue';

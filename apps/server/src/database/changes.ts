@@ -30,7 +30,8 @@ export class Changes {
     private readonly onError: (error: Error) => void = () => undefined,
   ) {}
 
-  async listen(): Promise<void> {
+  /** @param again after the connection was lost: changes may have been missed. */
+  async listen(again = false): Promise<void> {
     const client = new Client({
       connectionString: this.url,
       application_name: 'merry-shadow changes',
@@ -41,7 +42,7 @@ export class Changes {
       if (over) return;
       over = true;
       this.client = null;
-      if (!this.closed) this.again = setTimeout(() => void this.listen().then(this.lost), AGAIN_MS);
+      if (!this.closed) this.again = setTimeout(() => void this.listen(true), AGAIN_MS);
     };
     client.on('error', (error: Error) => {
       this.onError(error);
@@ -57,6 +58,7 @@ export class Changes {
       await client.connect();
       await client.query('listen changes');
       this.client = client;
+      if (again) this.lost();
     } catch (error) {
       this.onError(error as Error);
       broken();

@@ -37,28 +37,34 @@ export function eventRoutes({ connection: { db }, settings }: AppParts): Fastify
   async function tellAll(changes: Change[]): Promise<void> {
     if (listeners.size === 0) return;
     const ids = (kind: Change['kind']): string[] => changes.filter((item) => item.kind === kind).map(({ id }) => id);
-    const [clipIds, takeIds] = [ids('clip'), ids('take')];
     if (ids('production').length > 0) {
-      const productions = await productionNames(db);
-      for (const { tell } of listeners) tell({ kind: 'productions', productions });
+      const names = await productionNames(db);
+      for (const { tell } of listeners) tell({ kind: 'productions', productions: names });
     }
-    for (const { production, take, tell } of listeners) {
-      const within = eq(clips.productionId, production);
-      const [changedClips, changedTakes] = await Promise.all([
-        clipIds.length > 0
-          ? db
-              .select()
-              .from(clips)
-              .where(and(within, inArray(clips.id, clipIds)))
-          : [],
-        takeIds.length > 0 ? takeViews(db, and(within, inArray(takes.id, takeIds)) as ReturnType<typeof eq>) : [],
-      ]);
-      const there = new Set([...changedClips, ...changedTakes].map(({ id }) => id));
-      const gone = [...clipIds, ...takeIds].filter((id) => !there.has(id));
-      if (there.size + gone.length > 0)
-        tell({ kind: 'changed', clips: changedClips.map(clipView), takes: changedTakes, gone });
-      if (take && takeIds.includes(take)) tell(await previewOf(take));
+    const productions = new Set([...listeners].map(({ production }) => production));
+    for (const production of productions) {
+      const event = await changedIn(production, ids('clip'), ids('take'));
+      for (const listener of listeners) if (event && listener.production === production) listener.tell(event);
     }
+    for (const { take, tell } of listeners) if (take && ids('take').includes(take)) tell(await previewOf(take));
+  }
+
+  /** What changed in a production; null for nothing. */
+  async function changedIn(production: string, clipIds: string[], takeIds: string[]): Promise<ServerEvent | null> {
+    const within = eq(clips.productionId, production);
+    const [changedClips, changedTakes] = await Promise.all([
+      clipIds.length > 0
+        ? db
+            .select()
+            .from(clips)
+            .where(and(within, inArray(clips.id, clipIds)))
+        : [],
+      takeIds.length > 0 ? takeViews(db, and(within, inArray(takes.id, takeIds))) : [],
+    ]);
+    const there = new Set([...changedClips, ...changedTakes].map(({ id }) => id));
+    const gone = [...clipIds, ...takeIds].filter((id) => !there.has(id));
+    if (there.size + gone.length === 0) return null;
+    return { kind: 'changed', clips: changedClips.map(clipView), takes: changedTakes, gone };
   }
 
   async function previewOf(takeId: string): Promise<ServerEvent> {
@@ -93,6 +99,7 @@ export function eventRoutes({ connection: { db }, settings }: AppParts): Fastify
     );
     let trouble: string | null = null;
     const look = async (): Promise<void> => {
+      if (listeners.size === 0) return;
       const now = await roomTrouble(settings);
       for (const { tell, reply } of listeners) {
         if (now !== trouble) tell({ kind: 'trouble', trouble: now });

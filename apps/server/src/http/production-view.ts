@@ -14,18 +14,22 @@ export async function productionNames(db: Database): Promise<ProductionName[]> {
   return rows.map(({ id, name, putAwayAt }) => ({ id, name, putAway: putAwayAt !== null }));
 }
 
-/**
- * The production that is asked for; without one the first that is not put away. One is made where there is none.
- * @throws AppError when it is not there.
- */
-export async function openProduction(db: Database, wanted: string | undefined): Promise<ProductionName> {
-  const names = await productionNames(db);
-  const found = wanted
-    ? names.find(({ id }) => id === wanted)
-    : (names.find(({ putAway }) => !putAway) ?? (await addProduction(db, 'First production')));
+/** The production that is asked for; without one the first that is not put away. @throws AppError when it is not there. */
+function pick(names: readonly ProductionName[], wanted: string | undefined): ProductionName {
+  const found = names.find(({ id, putAway }) => (wanted ? id === wanted : !putAway));
   if (!found) throw new AppError('PRODUCTION_NOT_FOUND');
   return found;
 }
+
+/** All productions; one is made where none is open. */
+async function withOneOpen(db: Database): Promise<ProductionName[]> {
+  const names = await productionNames(db);
+  return names.some(({ putAway }) => !putAway) ? names : [...names, await addProduction(db, 'First production')];
+}
+
+/** The production that is asked for, or the first. @throws AppError when it is not there. */
+export const openProduction = async (db: Database, wanted: string | undefined): Promise<ProductionName> =>
+  pick(await withOneOpen(db), wanted);
 
 export async function addProduction(db: Database, name: string): Promise<ProductionName> {
   const [{ id }] = await db.insert(productions).values({ name }).returning();
@@ -34,9 +38,9 @@ export async function addProduction(db: Database, name: string): Promise<Product
 
 /** Everything that the lists show. */
 export async function productionView(db: Database, settings: Settings, wanted?: string): Promise<ProductionView> {
-  const { id } = await openProduction(db, wanted);
-  const [names, rows, takes, trouble] = await Promise.all([
-    productionNames(db),
+  const names = await withOneOpen(db);
+  const { id } = pick(names, wanted);
+  const [rows, takes, trouble] = await Promise.all([
     db.select().from(clips).where(eq(clips.productionId, id)).orderBy(clips.createdAt),
     takeViews(db, eq(clips.productionId, id)),
     roomTrouble(settings),

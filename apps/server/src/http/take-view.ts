@@ -37,7 +37,7 @@ const TAKE = {
 };
 
 /** Takes with their newest runs, oldest first. @param where of which; takes and clips may be named. */
-export async function takeViews(db: Database, where: SQL): Promise<TakeView[]> {
+export async function takeViews(db: Database, where: SQL | undefined): Promise<TakeView[]> {
   const rows = await db
     .select(TAKE)
     .from(takes)

@@ -14,7 +14,7 @@ const SNAPSHOT_EVERY = 50;
 const MOST_LISTED = 200;
 
 /** What a person has made of a take so far. */
-export const workOfTake = ({ name, fromFrame, untilFrame, settings, edits }: TakeRow): Work =>
+const workOfTake = ({ name, fromFrame, untilFrame, settings, edits }: TakeRow): Work =>
   workOf({
     name,
     fromFrame,

@@ -41,11 +41,6 @@ const { evaluated, problem } = evaluation;
   padding: 0 8px;
 }
 
-.hint {
-  font-size: 13px;
-  margin: 0;
-}
-
 .trouble {
   color: var(--berry);
   margin: 0;

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { PhCaretDown, PhCaretUp, PhDotsSixVertical, PhEye, PhEyeSlash, PhTrash } from '@phosphor-icons/vue';
+import { PhCaretDown, PhCaretUp, PhDotsSixVertical } from '@phosphor-icons/vue';
 import { computed } from 'vue';
 import { BODY_PARTS, type BodyPart } from '@merry-shadow/core/motion/body-parts';
 import { passNamed } from '@merry-shadow/core/passes/registry';
 import type { PassStep } from '@merry-shadow/core/passes/run-passes';
 import IconButton from '../shell/IconButton.vue';
 import PassOptions from './PassOptions.vue';
+import RecordButtons from './RecordButtons.vue';
 
 /** One step of the list: what it does, how strongly, when and to which parts of the body. */
 const props = defineProps<{
@@ -59,13 +60,12 @@ function endHere(): void {
         ><span class="number">{{ number }}</span
         >{{ pass.title }}</el-button
       >
-      <IconButton
-        :icon="step.muted ? PhEyeSlash : PhEye"
-        :label="step.muted ? `Use ${pass.title}` : `Leave ${pass.title} out`"
-        :pressed="!step.muted"
-        @click="set({ muted: !step.muted })"
+      <RecordButtons
+        :title="pass.title"
+        :muted="step.muted"
+        @mute="(muted) => set({ muted })"
+        @remove="emit('remove')"
       />
-      <IconButton :icon="PhTrash" :label="`Remove ${pass.title}`" @click="emit('remove')" />
     </div>
     <p v-if="!open && step.range" class="span number">frames {{ step.range[0] }} to {{ step.range[1] - 1 }}</p>
     <div v-if="open" class="body">
@@ -116,9 +116,6 @@ function endHere(): void {
 
 <style scoped>
 .card {
-  background: var(--paper);
-  border: 1px solid var(--edge);
-  border-radius: 8px;
   list-style: none;
 }
 

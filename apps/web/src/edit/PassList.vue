@@ -100,8 +100,6 @@ onUnmounted(() => sortable?.destroy());
 </template>
 
 <style scoped>
-@import './panel.css';
-
 ol {
   display: flex;
   flex-direction: column;

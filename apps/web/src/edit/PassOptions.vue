@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import { passNamed } from '@merry-shadow/core/passes/registry';
 import NumberRow from '../shell/NumberRow.vue';
+import ChoiceRow from '../shell/ChoiceRow.vue';
 import { passFields } from './pass-fields';
 
 /** The options of one pass, as its schema tells them. */
@@ -33,27 +34,12 @@ const numeric = (name: string, standard: number): number => Number(props.options
       @change="(on: boolean) => set(field.name, on)"
       >{{ field.title }}</el-checkbox
     >
-    <label v-else class="choice"
-      >{{ field.title }}
-      <el-select
-        :model-value="String(options[field.name] ?? field.standard)"
-        size="small"
-        :aria-label="field.title"
-        @change="(value: string) => set(field.name, value)"
-      >
-        <el-option v-for="(title, value) in field.choices" :key="value" :value="value" :label="title" />
-      </el-select>
-    </label>
+    <ChoiceRow
+      v-else
+      :title="field.title"
+      :value="String(options[field.name] ?? field.standard)"
+      :choices="Object.entries(field.choices).map(([value, title]) => ({ value, title }))"
+      @change="(value) => set(field.name, value)"
+    />
   </template>
 </template>
-
-<style scoped>
-.choice {
-  align-items: center;
-  display: grid;
-  font-size: 14px;
-  gap: 8px;
-  grid-template-columns: auto minmax(0, 150px);
-  justify-content: space-between;
-}
-</style>

@@ -72,7 +72,7 @@ function leaveFound(): void {
     >
     <el-button v-if="work.edits.value.foundPlants" size="small" @click="leaveFound">Leave out those found</el-button>
   </div>
-  <div v-if="plant" ref="card" class="plant" data-testid="plant">
+  <div v-if="plant" ref="card" class="card" data-testid="plant">
     <div class="row">
       <strong>{{ PART_WORDS[plant.part] }}</strong>
       <IconButton :icon="PhTrash" label="Remove this plant" title="Delete" @click="change('remove plant', null)" />
@@ -115,8 +115,6 @@ function leaveFound(): void {
 </template>
 
 <style scoped>
-@import './panel.css';
-
 .found {
   display: flex;
   flex-wrap: wrap;
@@ -127,10 +125,7 @@ function leaveFound(): void {
   margin: 0;
 }
 
-.plant {
-  background: var(--paper);
-  border: 1px solid var(--edge);
-  border-radius: 8px;
+.card {
   display: flex;
   flex-direction: column;
   gap: 6px;

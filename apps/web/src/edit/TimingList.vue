@@ -1,14 +1,13 @@
 <script setup lang="ts">
-import { PhEye, PhEyeSlash, PhTrash } from '@phosphor-icons/vue';
 import { nanoid } from 'nanoid';
 import { computed } from 'vue';
 import type { TimingRecord } from '@merry-shadow/core/edits/kinds/timing-record';
 import { recordsOf } from '@merry-shadow/core/edits/registry';
 import { passNamed, PASSES } from '@merry-shadow/core/passes/registry';
 import AddMenu from '../shell/AddMenu.vue';
-import IconButton from '../shell/IconButton.vue';
 import { useOpenTake } from '../take/open-take';
 import PassOptions from './PassOptions.vue';
+import RecordButtons from './RecordButtons.vue';
 
 /** Changes of the timing. They come after all else, and show in what is exported. */
 const { work } = useOpenTake();
@@ -45,16 +44,15 @@ function remove(record: TimingRecord): void {
   <p v-if="timing.length === 0" class="hint quiet">
     As it was filmed. What changes the timing counts last, in what is exported.
   </p>
-  <div v-for="record in timing" :key="record.id" class="timing" :class="{ muted: record.muted }">
+  <div v-for="record in timing" :key="record.id" class="card" :class="{ muted: record.muted }">
     <div class="row">
       <strong>{{ title(record) }}</strong>
-      <IconButton
-        :icon="record.muted ? PhEyeSlash : PhEye"
-        :label="record.muted ? `Use ${title(record)}` : `Leave ${title(record)} out`"
-        :pressed="!record.muted"
-        @click="replace(record, { muted: !record.muted })"
+      <RecordButtons
+        :title="title(record)"
+        :muted="record.muted"
+        @mute="(muted) => replace(record, { muted })"
+        @remove="remove(record)"
       />
-      <IconButton :icon="PhTrash" :label="`Remove ${title(record)}`" @click="remove(record)" />
     </div>
     <PassOptions :pass="record.pass" :options="record.options" @change="(options) => replace(record, { options })" />
   </div>
@@ -62,12 +60,7 @@ function remove(record: TimingRecord): void {
 </template>
 
 <style scoped>
-@import './panel.css';
-
-.timing {
-  background: var(--paper);
-  border: 1px solid var(--edge);
-  border-radius: 8px;
+.card {
   display: flex;
   flex-direction: column;
   gap: 6px;

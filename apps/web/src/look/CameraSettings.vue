@@ -88,15 +88,3 @@ const floorWords = computed(() => {
     <ShotList v-if="solved" />
   </template>
 </template>
-
-<style scoped>
-h2 {
-  font-size: 16px;
-  margin-top: 12px;
-}
-
-.hint {
-  font-size: 13px;
-  margin: 0;
-}
-</style>

@@ -2,6 +2,7 @@
 import { PhUserFocus, PhX } from '@phosphor-icons/vue';
 import { computed } from 'vue';
 import type { Manner } from '@merry-shadow/core/solve/after/manner';
+import ChoiceRow from '../shell/ChoiceRow.vue';
 import { useOpenTake } from '../take/open-take';
 import NumberRow from '../shell/NumberRow.vue';
 
@@ -14,6 +15,7 @@ const MANNER_TITLES: Record<Manner, string> = {
   spot: 'in place',
   seated: 'seated, legs out of sight',
 };
+const MANNER_CHOICES = Object.entries(MANNER_TITLES).map(([value, title]) => ({ value, title }));
 </script>
 
 <template>
@@ -44,17 +46,12 @@ const MANNER_TITLES: Record<Manner, string> = {
     <el-button class="wide" :disabled="choosing" @click="tools.choose"
       ><PhUserFocus :size="18" />{{ choosing ? 'Looking for people' : 'Choose in the picture' }}</el-button
     >
-    <label class="choice"
-      >Moves
-      <el-select
-        :model-value="settings.manner"
-        size="small"
-        aria-label="Moves"
-        @change="(manner: Manner) => set('how the performer moves', { manner })"
-      >
-        <el-option v-for="(title, manner) in MANNER_TITLES" :key="manner" :value="manner" :label="title" />
-      </el-select>
-    </label>
+    <ChoiceRow
+      title="Moves"
+      :value="settings.manner"
+      :choices="MANNER_CHOICES"
+      @change="(manner) => set('how the performer moves', { manner: manner as Manner })"
+    />
     <el-checkbox
       :model-value="settings.fine"
       title="Looks at each frame twice, once mirrored, and takes the average"
@@ -76,11 +73,6 @@ const MANNER_TITLES: Record<Manner, string> = {
 </template>
 
 <style scoped>
-h2 {
-  font-size: 16px;
-  margin-top: 12px;
-}
-
 .parts,
 .who {
   align-items: center;
@@ -97,14 +89,6 @@ h2 {
 
 .who {
   gap: 6px;
-  justify-content: space-between;
-}
-
-.choice {
-  align-items: center;
-  display: grid;
-  gap: 8px;
-  grid-template-columns: auto minmax(0, 170px);
   justify-content: space-between;
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import ChoiceRow from '../shell/ChoiceRow.vue';
 import { DEFAULT_FIELD_OF_VIEW } from '@merry-shadow/core/camera/pinhole';
 
 /** What somebody filmed with, in their own words, for the field of view that they hardly know. */
@@ -31,6 +32,12 @@ const unknown = computed(() =>
   props.lens === null ? `Not known: ${DEFAULT_FIELD_OF_VIEW}° is taken` : `As the file says: ${props.lens.toFixed(0)}°`,
 );
 
+const choices = computed(() => [
+  { value: UNKNOWN, title: unknown.value },
+  ...LENSES.map(({ title, view }) => ({ value: title, title, note: `${view}°` })),
+  ...(chosen.value === OTHER ? [{ value: OTHER, title: 'Another lens' }] : []),
+]);
+
 function choose(title: string): void {
   if (title === UNKNOWN) return emit('change', null);
   const lens = LENSES.find((item) => item.title === title);
@@ -39,37 +46,5 @@ function choose(title: string): void {
 </script>
 
 <template>
-  <label>
-    <span>Filmed with</span>
-    <el-select :model-value="chosen" size="small" aria-label="Filmed with" @change="choose">
-      <el-option :value="UNKNOWN" :label="unknown" />
-      <el-option v-for="{ title, view } in LENSES" :key="title" :value="title" :label="title">
-        <span class="lens"
-          >{{ title }}<em>{{ view }}°</em></span
-        >
-      </el-option>
-      <el-option v-if="chosen === OTHER" :value="OTHER" label="Another lens" />
-    </el-select>
-  </label>
+  <ChoiceRow title="Filmed with" :value="chosen" :choices="choices" @change="choose" />
 </template>
-
-<style scoped>
-label {
-  align-items: center;
-  display: grid;
-  gap: 8px;
-  grid-template-columns: auto minmax(0, 190px);
-  justify-content: space-between;
-}
-
-.lens {
-  display: flex;
-  gap: 16px;
-  justify-content: space-between;
-}
-
-em {
-  color: var(--ink-soft);
-  font-style: normal;
-}
-</style>

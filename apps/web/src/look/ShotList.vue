@@ -25,7 +25,7 @@ function toggle(): void {
 
 <template>
   <h2>Shots</h2>
-  <p class="words quiet">{{ words }}</p>
+  <p class="hint quiet">{{ words }}</p>
   <p class="number">
     <el-button v-for="cut in cuts" :key="cut" size="small" @click="goTo(cut)">frame {{ cut }}</el-button>
     <el-button size="small" :disabled="!canCut" @click="toggle">{{
@@ -38,20 +38,11 @@ function toggle(): void {
 </template>
 
 <style scoped>
-h2 {
-  font-size: 16px;
-  margin-top: 12px;
-}
-
 p {
   display: flex;
   flex-wrap: wrap;
   gap: 6px;
   margin: 0;
-}
-
-.words {
-  font-size: 13px;
 }
 
 .el-button + .el-button {

@@ -178,16 +178,6 @@ aside {
   padding: 0 6px;
 }
 
-h2 {
-  font-size: 16px;
-  margin-top: 12px;
-}
-
-.hint {
-  font-size: 13px;
-  margin: 0;
-}
-
 .stale {
   background: var(--amber-wash);
   border-radius: 7px;

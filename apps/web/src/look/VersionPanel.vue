@@ -116,11 +116,6 @@ const time = new Intl.DateTimeFormat(undefined, { dateStyle: 'short', timeStyle:
 </template>
 
 <style scoped>
-.hint {
-  font-size: 13px;
-  margin: 0;
-}
-
 ol {
   list-style: none;
   margin: 0;

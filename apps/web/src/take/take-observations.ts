@@ -1,4 +1,4 @@
-import { ref, shallowRef, watch, type Ref } from 'vue';
+import { shallowRef, watch, type Ref } from 'vue';
 import { observationColumns, type ObservationGroup, type Observations } from '@merry-shadow/core/observe/observations';
 import { fetchObservations } from '../api/client';
 import { attempt } from '../shell/trouble';
@@ -18,13 +18,14 @@ export function useTakeObservations(
   fine: Ref<boolean>,
 ): Readonly<Ref<Observations | null>> {
   const observations = shallowRef<Observations | null>(null);
-  const fetched = ref(new Set<number>());
+  /** Windows that were fetched or are on their way. */
+  let fetched = new Set<number>();
 
   watch(
     runId,
     async (run) => {
       observations.value = null;
-      fetched.value = new Set();
+      fetched = new Set();
       if (!run) return;
       await attempt(async () => {
         const seen = await fetchObservations(takeId, ['body']);
@@ -37,16 +38,16 @@ export function useTakeObservations(
   watch(
     [observations, () => Math.floor(frame.value / WINDOW), fine],
     async ([seen, window]) => {
-      if (!fine.value || !seen || window < 0 || fetched.value.has(window)) return;
+      if (!fine.value || !seen || window < 0 || fetched.has(window)) return;
       const from = window * WINDOW;
       const groups = FINE.filter((group) => seen[group as 'hands' | 'face'] !== null);
       if (from >= seen.frames || groups.length === 0) return;
-      fetched.value.add(window);
+      fetched.add(window);
       const run = runId.value;
       const more = await fetchObservations(takeId, groups, [from, from + WINDOW]).catch(() => null);
       if (run !== runId.value || !observations.value) return;
       // It is tried again when it is looked at again.
-      if (!more) return void fetched.value.delete(window);
+      if (!more) return void fetched.delete(window);
       fill(observations.value, more, from);
       observations.value = { ...observations.value };
     },
