@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import type { ProductionView } from '@merry-shadow/contracts/production';
 import { chromium, type Page } from '@playwright/test';
 import { CHROMIUM } from './chromium';
+import { withFakeCamera } from './fake-camera';
 import { loadDemo, untilCaptured } from './load-demo';
 import { startProduct } from './stage';
 
@@ -66,6 +67,7 @@ try {
   await page.getByRole('button', { name: 'Turn the lights down' }).click();
   await atFrame(page, 170);
   await save(page, 'take-at-night');
+  await saveLive();
 } finally {
   await browser.close();
   await product.stop();
@@ -86,6 +88,20 @@ async function hold(page: Page, foundPlants: boolean): Promise<void> {
     headers: { origin: product.address },
     data: { edits: { foundPlants } },
   });
+}
+
+/** The live room with a webcam that shows the keeper's signals. */
+async function saveLive(): Promise<void> {
+  const filming = await chromium.launch(
+    withFakeCamera(join(root, 'demo/clips/flag-signals.mp4'), join(data, 'camera.mjpeg')),
+  );
+  const page = await filming.newPage({ viewport: { width: 1280, height: 800 }, permissions: ['camera'] });
+  await page.goto(`${product.address}/live`);
+  await page.getByRole('button', { name: 'Start the camera' }).click();
+  await page.getByText('Performer seen').waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(3000);
+  await save(page, 'live');
+  await filming.close();
 }
 
 async function save(page: Page, name: string): Promise<void> {

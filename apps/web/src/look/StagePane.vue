@@ -52,17 +52,18 @@ watch(following, (on) => stage.value?.setFollowing(on));
 <template>
   <div ref="box" class="box">
     <canvas ref="canvas" data-testid="stage" aria-label="The motion in 3D. Drag to look from another side."></canvas>
-    <el-segmented
-      :model-value="view"
-      class="views"
-      :options="views"
-      :disabled="!solved"
-      size="small"
-      aria-label="Look from"
-      @change="look"
-      @click="look(view)"
-    />
-    <el-checkbox v-model="following" class="follow" :title="hint('take.follow')">Follow</el-checkbox>
+    <div class="top">
+      <el-checkbox v-model="following" class="follow" :title="hint('take.follow')">Follow</el-checkbox>
+      <el-segmented
+        :model-value="view"
+        :options="views"
+        :disabled="!solved"
+        size="small"
+        aria-label="Look from"
+        @change="look"
+        @click="look(view)"
+      />
+    </div>
     <el-button
       v-if="solved"
       class="before"
@@ -94,21 +95,28 @@ canvas {
   width: 100%;
 }
 
-.views {
+.top {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  justify-content: space-between;
+  left: 12px;
+  pointer-events: none;
   position: absolute;
   right: 12px;
   top: 12px;
+}
+
+.top > * {
+  pointer-events: auto;
 }
 
 .follow {
   background: color-mix(in srgb, var(--sheet) 88%, transparent);
   border-radius: 999px;
   height: 28px;
-  left: 12px;
   margin: 0;
   padding: 0 12px 0 9px;
-  position: absolute;
-  top: 12px;
 }
 
 .before {

@@ -6,7 +6,7 @@ import { useCommands } from '../commands/commands-store';
 import { useOpenTake } from '../take/open-take';
 import { SPEEDS } from '../take/player';
 
-const { player, facts, take, marks, time } = useOpenTake();
+const { player, facts, take, marks } = useOpenTake();
 const commands = useCommands();
 const play = computed(() => commands.find('take.play'));
 const rate = computed(() => facts.value?.rate ?? 30);
@@ -49,7 +49,7 @@ const speeds = SPEEDS.map((value) => ({ value, label: `${value}×` }));
       >
       <CommandButton command="take.out" words />
     </div>
-    <el-button v-if="!time.whole.value" size="small" @click="time.fit()">Whole clip</el-button>
+    <CommandButton command="take.whole" />
     <el-checkbox v-model="marks">Marks</el-checkbox>
   </div>
 </template>

@@ -1,6 +1,7 @@
 import {
   PhArrowLineLeft,
   PhArrowLineRight,
+  PhArrowsOutLineHorizontal,
   PhArrowUUpLeft,
   PhArrowUUpRight,
   PhCaretDoubleLeft,
@@ -59,7 +60,10 @@ export function takeCommands(open: OpenTake, stage: StageControls): Command[] {
       open.time.zoom(2, player.shown.value),
     ),
     command('Play', 'farther', 'Farther on the strip', ['-'], () => open.time.zoom(-2, player.shown.value)),
-    command('Play', 'whole', 'Whole clip on the strip', ['0'], open.time.fit),
+    command('Play', 'whole', 'Whole clip on the strip', ['0'], open.time.fit, {
+      icon: PhArrowsOutLineHorizontal,
+      enabled: () => !open.time.whole.value,
+    }),
     command('Take', 'in', 'Set in', ['i'], open.setIn, { icon: PhArrowLineRight }),
     command('Take', 'out', 'Set out', ['o'], open.setOut, { icon: PhArrowLineLeft }),
     command('Take', 'track', 'Track', ['t'], () => void attempt(() => captureTake(open.id)), {
