@@ -43,6 +43,8 @@ try {
         .getByText(/flag-signals/)
         .first()
         .waitFor();
+      // The text may be there before it is painted.
+      await page.waitForFunction(() => performance.getEntriesByName('first-contentful-paint').length > 0);
       const seen = await page.evaluate(() => [
         performance.getEntriesByName('first-contentful-paint')[0].startTime,
         (window as unknown as { listAt: number }).listAt,

@@ -1,6 +1,7 @@
 import { Command } from 'commander';
 import { addAccuracy } from './commands/accuracy';
 import { addBench } from './commands/bench';
+import { addJudge } from './commands/judge';
 import { addMeasure } from './commands/measure';
 import { addTrain } from './commands/train';
 import { addSynth } from './commands/synth';
@@ -11,6 +12,7 @@ const program = new Command('./run')
   .description('Merry Shadow: from footage to clean skeletal animation, on your own machine.')
   .showHelpAfterError('(add --help for the options)');
 addTrack(program);
+addJudge(program);
 addMeasure(program);
 addSynth(program);
 addTrain(program);

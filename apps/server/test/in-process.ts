@@ -9,6 +9,7 @@ import { connect, migrateDatabase, type Connection } from '../src/database/conne
 import { Locks } from '../src/database/locks';
 import { buildApp } from '../src/http/app';
 import { captureJob } from '../src/queue/capture-job';
+import { judgeJob } from '../src/queue/judge-job';
 import { prepareJob } from '../src/queue/prepare-job';
 import { Queue, type QueueJobs, type QueueName } from '../src/queue/queue';
 import type { WorkerTools } from '../src/queue/worker-tools';
@@ -107,7 +108,8 @@ export class ServerInProcess {
   async runJobs(): Promise<void> {
     for (let next = this.jobs.shift(); next; next = this.jobs.shift()) {
       const { name, job } = next;
-      if ('clipId' in job) await prepareJob(this.tools, job.clipId, name === 'prepareLong');
+      if (name === 'judge' && 'clipId' in job) await judgeJob(this.tools, job.clipId);
+      else if ('clipId' in job) await prepareJob(this.tools, job.clipId, name === 'prepareLong');
       else await captureJob(this.tools, job.runId);
     }
   }

@@ -144,6 +144,7 @@ describe('a clip', () => {
       manner: 'about',
       fine: false,
       performer: null,
+      performedBy: null,
     });
   });
 });
@@ -254,7 +255,7 @@ describe('a capture', () => {
     const stored = async () =>
       (
         await connection.pool.query(
-          "select first, frames, data from pieces where run_id = $1 and part = 'body' order by first",
+          "select first, frames, data from observation_chunks where run_id = $1 and part = 'body' order by first",
           [job.runId],
         )
       ).rows as { first: number; frames: number; data: Buffer }[];
@@ -263,7 +264,7 @@ describe('a capture', () => {
       [0, 150],
       [150, 150],
     ]);
-    await connection.pool.query('delete from pieces where run_id = $1 and first = 0', [job.runId]);
+    await connection.pool.query('delete from observation_chunks where run_id = $1 and first = 0', [job.runId]);
     await connection.pool.query("update runs set state = 'running', finished_at = null where id = $1", [job.runId]);
     const elsewhere = new Locks(server.settings.database);
     await elsewhere.take('run', job.runId);

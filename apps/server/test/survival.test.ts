@@ -118,7 +118,7 @@ it('a capture outlives its worker, the server and a restart of the database', as
   await until('the capture is done', async () => (await take())?.run?.state === 'done');
 
   const broken = await query<{ first: number; frames: number; data: Buffer }>(
-    "select first, frames, data from pieces where part = 'body' order by first",
+    "select first, frames, data from observation_chunks where part = 'body' order by first",
   );
   expect(broken.map(({ first: from, frames }) => [from, frames])).toEqual([
     [0, 150],
@@ -132,7 +132,7 @@ it('a capture outlives its worker, the server and a restart of the database', as
     async () => (await take())?.run?.state === 'done' && (await take())?.run?.id !== before,
   );
   const runs = await query<{ data: Buffer }>(
-    `select data from pieces where part = 'body' and run_id = '${(await take())?.run?.id}' order by first`,
+    `select data from observation_chunks where part = 'body' and run_id = '${(await take())?.run?.id}' order by first`,
   );
   runs.forEach(({ data: bytes }, i) => expect(Buffer.compare(bytes, broken[i].data)).toBe(0));
 }, 240_000);

@@ -26,6 +26,7 @@ const run = (fields: Partial<RunView>): RunView => ({
   doneFrames: 60,
   framesPerSecond: 40,
   problem: null,
+  place: 0,
   stage: null,
   ...fields,
 });

@@ -39,6 +39,23 @@ export const SeenPeople = z.object({
 });
 export type SeenPeople = z.infer<typeof SeenPeople>;
 
+/** What will cost quality, in short. */
+export const JudgedSummary = z.object({
+  /** How many things, and how bad the worst is, 0 … 1. */
+  count: z.number().int(),
+  severity: z.number(),
+  /** The worst in a sentence; null for nothing. */
+  worst: z.string().nullable(),
+});
+export type JudgedSummary = z.infer<typeof JudgedSummary>;
+
+export const ClipChange = z.strictObject({
+  name: z.string().trim().min(1, 'A clip needs a name.').max(120, 'A name has at most 120 characters.').optional(),
+  tags: z.array(z.string().trim().min(1).max(40)).max(20).optional(),
+  notes: z.string().max(4000).optional(),
+});
+export type ClipChange = z.input<typeof ClipChange>;
+
 export const ClipView = z.object({
   id: z.uuid(),
   name: z.string(),
@@ -46,5 +63,11 @@ export const ClipView = z.object({
   problem: z.string().nullable(),
   progress: z.number().min(0).max(1),
   facts: ClipFacts.nullable(),
+  tags: z.array(z.string()),
+  notes: z.string(),
+  /** null until it was looked at. */
+  judged: JudgedSummary.nullable(),
+  /** Tells contents apart: the same file brought in twice has one. */
+  hash: z.string(),
 });
 export type ClipView = z.infer<typeof ClipView>;

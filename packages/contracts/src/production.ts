@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ClipView } from './clip';
+import { PerformerView, PresetView } from './performer';
 import { RunPreview, TakeView } from './take';
 
 /** A production: what its clips and takes belong together for. */
@@ -18,6 +19,8 @@ export const ProductionView = z.object({
   productions: z.array(ProductionName),
   clips: z.array(ClipView),
   takes: z.array(TakeView),
+  performers: z.array(PerformerView),
+  presets: z.array(PresetView),
   /** What holds up all work, as a sentence: a full disk. */
   trouble: z.string().nullable().default(null),
 });
@@ -27,7 +30,12 @@ export type ProductionView = z.infer<typeof ProductionView>;
 export const ServerEvent = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('all'), production: ProductionView }),
   z.object({ kind: z.literal('changed'), clips: z.array(ClipView), takes: z.array(TakeView), gone: z.array(z.uuid()) }),
-  z.object({ kind: z.literal('productions'), productions: z.array(ProductionName) }),
+  z.object({
+    kind: z.literal('productions'),
+    productions: z.array(ProductionName),
+    performers: z.array(PerformerView),
+    presets: z.array(PresetView),
+  }),
   z.object({ kind: z.literal('trouble'), trouble: z.string().nullable() }),
   z.object({ kind: z.literal('preview'), takeId: z.uuid(), preview: RunPreview.nullable() }),
 ]);

@@ -35,6 +35,8 @@ const fields = {
   slowMotion: z.number().min(0.1).max(20),
   /** Whom to follow where there are several people; null for the most prominent one. */
   performer: PerformerPoint.nullable(),
+  /** Who that is, of the production's performers; null when it was not said. */
+  performedBy: z.uuid().nullable(),
 };
 export const TakeSettings = z.object({
   height: fields.height.default(null),
@@ -49,6 +51,7 @@ export const TakeSettings = z.object({
   fine: fields.fine.default(false),
   slowMotion: fields.slowMotion.default(1),
   performer: fields.performer.default(null),
+  performedBy: fields.performedBy.default(null),
 });
 export type TakeSettings = z.infer<typeof TakeSettings>;
 
@@ -77,6 +80,27 @@ export const TakeChange = z.strictObject({
 });
 export type TakeChange = z.input<typeof TakeChange>;
 
+/** Where a take stands in the lists, which is no part of the work on it. */
+export const TakeListing = z.strictObject({
+  /** The one of its clip that is wanted. */
+  best: z.boolean().optional(),
+  /** Thrown away; false brings it back. */
+  removed: z.boolean().optional(),
+  /** Among the takes: smaller ones first. */
+  place: z.number().optional(),
+  /** Among those that wait to be tracked: smaller ones first. */
+  queuePlace: z.number().optional(),
+});
+export type TakeListing = z.input<typeof TakeListing>;
+
+/** Settings that are laid over several takes. */
+export const SharedSettings = z.strictObject({
+  takes: z.array(z.uuid()).min(1).max(1000),
+  settings: z.strictObject(fields).partial(),
+  label: z.string().max(120),
+});
+export type SharedSettings = z.input<typeof SharedSettings>;
+
 export const RunState = z.enum(['waiting', 'running', 'done', 'failed', 'cancelled']);
 export type RunState = z.infer<typeof RunState>;
 
@@ -95,6 +119,8 @@ export const RunView = z.object({
   doneFrames: z.number().int(),
   framesPerSecond: z.number().nullable(),
   problem: z.string().nullable(),
+  /** Among those that wait: smaller ones first. */
+  place: z.number(),
   /** What is being done, while it runs. */
   stage: RunPreview.shape.stage.nullable(),
 });
@@ -110,6 +136,10 @@ export const TakeView = z.object({
   settings: TakeSettings,
   /** Counts up with each change of name, range, settings and edits. */
   revision: z.number().int(),
+  best: z.boolean(),
+  /** Thrown away; it can be brought back. */
+  removed: z.boolean(),
+  place: z.number(),
   /** The newest run, if there is one. */
   run: RunView.nullable(),
   /** The frames of the newest finished capture, if there is one to look at. */
@@ -121,6 +151,10 @@ export const TakeView = z.object({
       hands: z.boolean(),
       face: z.boolean(),
       fine: z.boolean(),
+      /** Frames that were tracked in a second; null in older runs. */
+      framesPerSecond: z.number().nullable(),
+      /** The clip was replaced by another file since. */
+      ofOldFile: z.boolean(),
     })
     .nullable(),
 });
@@ -129,6 +163,23 @@ export type TakeView = z.infer<typeof TakeView>;
 /** A take that is open: with what was laid over it. */
 export const OpenTakeView = TakeView.extend({ edits: EditsDocument });
 export type OpenTakeView = z.infer<typeof OpenTakeView>;
+
+/** A run as the history of a take shows it. */
+export const PastRun = z.object({
+  id: z.uuid(),
+  state: RunState,
+  at: z.iso.datetime({ offset: true }),
+  /** How long it took, seconds; null while it is open. */
+  seconds: z.number().nullable(),
+  fromFrame: z.number().int(),
+  untilFrame: z.number().int(),
+  hands: z.boolean(),
+  face: z.boolean(),
+  fine: z.boolean(),
+  framesPerSecond: z.number().nullable(),
+  problem: z.string().nullable(),
+});
+export type PastRun = z.infer<typeof PastRun>;
 
 /** A stored state of a take's work, in the list of them. */
 export const RevisionView = z.object({

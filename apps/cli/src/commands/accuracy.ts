@@ -17,6 +17,7 @@ import { DATA, ROOT } from '../paths';
 import { tableLine } from '../table';
 import { CAMERA_CLIPS, measureCameras } from './accuracy-camera';
 import { measureFamilies } from './accuracy-families';
+import { measureJudging } from './accuracy-judge';
 import { measureFloors } from './accuracy-floors';
 
 /** What the solve is measured with and without. */
@@ -46,8 +47,17 @@ export function addAccuracy(program: Command): void {
     .option('--poses', 'clips that begin with a calibration pose, turned or seen from behind (demo/poses)')
     .option('--floors', 'steep cameras, small and far people, low rates, and two who share a floor (demo/floors)')
     .option('--families', 'a population of people built by four recipes, and what holds for each')
-    .option('--clips <n>', 'with --families: how many clips of the population', numberBetween('--clips', 4, 1000), 40)
-    .option('--seed <n>', 'with --families: which population', numberBetween('--seed', 0, 100_000), 1)
+    .option(
+      '--judge',
+      'how well faults of footage are told before tracking: clips of a population with and without each',
+    )
+    .option(
+      '--clips <n>',
+      'with --families and --judge: how many clips of the population',
+      numberBetween('--clips', 4, 1000),
+      40,
+    )
+    .option('--seed <n>', 'with --families and --judge: which population', numberBetween('--seed', 0, 100_000), 1)
     .option('--motions <dir>', 'with --families: recorded motions (BVH) that some of them perform')
     .option('--depth', 'with a simulated depth camera beside the colour camera')
     .action(accuracy);
@@ -62,6 +72,7 @@ interface AccuracyOptions {
   depth?: boolean;
   floors?: boolean;
   families?: boolean;
+  judge?: boolean;
   clips: number;
   seed: number;
   motions?: string;
@@ -72,6 +83,7 @@ async function accuracy(options: AccuracyOptions): Promise<void> {
   const camera = CAMERA_CLIPS.find((folder) => options[folder]);
   if (camera) return measureCameras(camera);
   if (options.floors) return measureFloors();
+  if (options.judge) return measureJudging(options);
   if (options.families) return measureFamilies(options);
   const scripts = join(ROOT, demo ? 'demo/choreography' : 'demo/trials');
   // What a depth camera saw is not kept with the demo.

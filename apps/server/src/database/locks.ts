@@ -2,10 +2,10 @@ import { createHash } from 'node:crypto';
 import { Client, type Pool } from 'pg';
 
 /**
- * What can be locked: a run that is captured, a content that is prepared, a content whose files are put in
+ * What can be locked: a run that is captured, a content that is prepared or judged, a content whose files are put in
  * place or taken away, a folder of files that are being received.
  */
-export type LockKind = 'run' | 'prepare' | 'files' | 'incoming';
+export type LockKind = 'run' | 'prepare' | 'judge' | 'files' | 'incoming';
 
 /** PostgreSQL's name of a lock: 64 bits of a hash. */
 function keyOf(kind: LockKind, id: string): string {

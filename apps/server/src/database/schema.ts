@@ -1,5 +1,7 @@
 import {
+  boolean,
   customType,
+  doublePrecision,
   index,
   integer,
   jsonb,
@@ -13,7 +15,8 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import { sql } from 'drizzle-orm';
-import type { ClipFacts } from '@merry-shadow/contracts/clip';
+import type { ClipFacts, JudgedSummary } from '@merry-shadow/contracts/clip';
+import type { Looks } from '@merry-shadow/core/judge/looks';
 import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import type { PerformerPoint, RunPreview, TakeSettings } from '@merry-shadow/contracts/take';
 import type { Work, WorkChange } from '@merry-shadow/core/edits/work';
@@ -52,6 +55,14 @@ export const clips = pgTable(
     /** How often its preparation was begun. */
     tries: integer('tries').notNull().default(0),
     facts: jsonb('facts').$type<ClipFacts>(),
+    /** What a person keeps with it. */
+    tags: jsonb('tags').$type<string[]>().notNull().default([]),
+    notes: text('notes').notNull().default(''),
+    /** What will cost quality, in short; null until it was looked at. */
+    judged: jsonb('judged').$type<JudgedSummary>(),
+    /** Frames a second that it is prepared with; null for the file's own. A better file keeps the rate of the one it replaced. */
+    rate: doublePrecision('rate'),
+    replacedAt: timestamp('replaced_at', { withTimezone: true }),
     createdAt: created(),
   },
   (table) => [index('clips_hash').on(table.hash), index('clips_production').on(table.productionId)],
@@ -63,8 +74,62 @@ export const prepared = pgTable('prepared', {
   facts: jsonb('facts').$type<ClipFacts>().notNull(),
   /** Names and bytes of the files, by name. */
   sizes: jsonb('sizes').$type<[string, number][]>().notNull(),
+  /** What was measured of it before tracking. */
+  looks: jsonb('looks').$type<Looks>(),
   createdAt: created(),
 });
+
+/** Somebody who performs in a production: what is said once of them holds for all their takes. */
+export const performers = pgTable(
+  'performers',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    productionId: uuid('production_id')
+      .notNull()
+      .references(() => productions.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    /** Crown to floor, metres; null when it is not known. */
+    height: real('height'),
+    /** #rrggbb, what they are drawn in. */
+    colour: text('colour').notNull(),
+    createdAt: created(),
+  },
+  (table) => [index('performers_production').on(table.productionId)],
+);
+
+/** Settings with a name, to be laid over takes. */
+export const presets = pgTable(
+  'presets',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    productionId: uuid('production_id')
+      .notNull()
+      .references(() => productions.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    settings: jsonb('settings').$type<Partial<TakeSettings>>().notNull(),
+    createdAt: created(),
+  },
+  (table) => [index('presets_production').on(table.productionId)],
+);
+
+/** Two recordings of one performance, lined up by their sound. */
+export const alignments = pgTable(
+  'alignments',
+  {
+    clipId: uuid('clip_id')
+      .notNull()
+      .references(() => clips.id, { onDelete: 'cascade' }),
+    otherId: uuid('other_id')
+      .notNull()
+      .references(() => clips.id, { onDelete: 'cascade' }),
+    /** When the other clip begins, seconds of this one; may be negative. */
+    offset: doublePrecision('offset').notNull(),
+    /** How sure: how far the best place stands out from all others. */
+    sure: real('sure').notNull(),
+    createdAt: created(),
+  },
+  (table) => [primaryKey({ columns: [table.clipId, table.otherId] })],
+);
 
 /** A part of a clip, chosen by its in and out point, that is captured. */
 export const takes = pgTable(
@@ -84,6 +149,14 @@ export const takes = pgTable(
     edits: jsonb('edits').$type<Partial<TakeEdits>>().notNull().default({}),
     /** Counts up with each change of name, range, settings and edits: a window tells which one it began with. */
     revision: integer('revision').notNull().default(0),
+    /** Where it stands among the takes; smaller ones first. */
+    place: doublePrecision('place')
+      .notNull()
+      .default(sql`extract(epoch from now())`),
+    /** The one of its clip that is wanted. */
+    best: boolean('best').notNull().default(false),
+    /** When it was thrown away; it can be brought back. */
+    removedAt: timestamp('removed_at', { withTimezone: true }),
     createdAt: created(),
   },
   (table) => [index('takes_clip').on(table.clipId)],
@@ -132,6 +205,10 @@ export const runs = pgTable(
     preview: jsonb('preview').$type<RunPreview>(),
     /** A sentence for the person: why it failed, or what it waits for. */
     problem: text('problem'),
+    /** Where it stands among those that wait; smaller ones first. */
+    place: doublePrecision('place')
+      .notNull()
+      .default(sql`extract(epoch from now())`),
     createdAt: created(),
     finishedAt: timestamp('finished_at', { withTimezone: true }),
   },
@@ -145,8 +222,8 @@ export const runs = pgTable(
 );
 
 /** Observations of a few hundred frames, stored as they come, a row for each group of columns. */
-export const pieces = pgTable(
-  'pieces',
+export const observationChunks = pgTable(
+  'observation_chunks',
   {
     runId: uuid('run_id')
       .notNull()

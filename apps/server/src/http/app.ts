@@ -12,12 +12,14 @@ import type { AppParts } from './app-parts';
 import { AppError } from './errors';
 import { guardHost } from './guard';
 import { readJsonBodies } from './json-body';
+import { castRoutes } from './cast-routes';
 import { clipRoutes } from './clip-routes';
 import { eventRoutes } from './event-routes';
 import { networkRoutes } from './network-routes';
 import { productionRoutes } from './production-routes';
 import { resultRoutes } from './result-routes';
 import { revisionRoutes } from './revision-routes';
+import { takeListRoutes } from './take-list-routes';
 import { takeRoutes } from './take-routes';
 
 const GIGABYTE = 1024 ** 3;
@@ -75,7 +77,16 @@ export async function buildApp(parts: AppParts): Promise<FastifyInstance> {
     dotfiles: 'ignore',
   });
   app.get('/api/health', () => ({ ok: true }));
-  for (const routes of [clipRoutes, productionRoutes, takeRoutes, revisionRoutes, resultRoutes, eventRoutes])
+  for (const routes of [
+    clipRoutes,
+    productionRoutes,
+    castRoutes,
+    takeRoutes,
+    takeListRoutes,
+    revisionRoutes,
+    resultRoutes,
+    eventRoutes,
+  ])
     await app.register(routes(parts));
   await app.register(networkRoutes());
   return app;

@@ -1,14 +1,16 @@
 import { and, eq } from 'drizzle-orm';
+import type { FastifyRequest } from 'fastify';
 import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { z } from 'zod';
-import { SeenPeople, type SeenPerson } from '@merry-shadow/contracts/clip';
-import { probeClip } from '@merry-shadow/tracker/node/probe';
+import { ClipChange, ClipView, SeenPeople, type SeenPerson } from '@merry-shadow/contracts/clip';
+import { Looks } from '@merry-shadow/core/judge/looks';
+import { FootageError, probeClip } from '@merry-shadow/tracker/node/probe';
 import type { Sighting } from '@merry-shadow/tracker/people/associate';
 import { inTransaction } from '../database/connect';
 import { clips, prepared } from '../database/schema';
-import { clipFiles, incomingFolder } from '../media/media-folder';
+import { clipFiles, incomingFolder, contentAtRate } from '../media/media-folder';
 import { placeOriginal, receiveFile, type Received } from '../media/receive';
 import { needRoom } from '../media/room';
 import type { AppParts } from './app-parts';
@@ -18,9 +20,13 @@ import { openProduction } from './production-view';
 
 const Params = z.object({ id: z.uuid() });
 /** The production that a clip is brought into; the first one if left out. */
-const UploadQuery = z.object({ production: z.uuid().optional() });
+const UploadQuery = z.object({
+  production: z.uuid().optional(),
+  /** What happens to a file that the production has already: refused with a sentence, or brought in once more. */
+  known: z.enum(['refuse', 'add']).default('add'),
+});
 const PeopleQuery = z.object({ frame: z.coerce.number().int().min(0) });
-const FileParams = z.object({ id: z.uuid(), file: z.enum(['proxy', 'poster', 'filmstrip']) });
+const FileParams = z.object({ id: z.uuid(), file: z.enum(['proxy', 'poster', 'filmstrip', 'wave']) });
 
 /** A square round the whole body. */
 function seenPerson({ score, hip, circle }: Sighting): SeenPerson {
@@ -61,43 +67,119 @@ export function clipRoutes({ connection, locks, queue, settings, scout, incoming
       await lock.release();
     }
   };
+  /** @throws AppError that names the clip when the production has the same file. */
+  const refuseKnown = async (hash: string, productionId: string): Promise<void> => {
+    const [known] = await db
+      .select({ name: clips.name })
+      .from(clips)
+      .where(and(eq(clips.hash, hash), eq(clips.productionId, productionId)));
+    if (known) throw new AppError('KNOWN_FILE', `The same file is already here: “${known.name}”.`);
+  };
+  /** Puts another file in a clip's place. What was prepared and tracked stays until the new one is prepared; takes keep their frames. */
+  const replaceFile = async (id: string, received: Received): Promise<void> => {
+    const clip = await readyClip(id);
+    const probed = await probeClip(received.path);
+    // Frames keep their meaning: another rate is brought to the one that takes and edits count in.
+    const rate =
+      Math.abs(probed.rate / (clip.facts?.rate ?? probed.rate) - 1) < 1e-3 ? null : (clip.facts?.rate ?? null);
+    const hash = rate === null ? received.hash : contentAtRate(received.hash, rate);
+    const lock = await locks.wait('files', hash);
+    try {
+      await placeOriginal({ ...received, hash }, settings.data);
+      await inTransaction(connection, async (tx, client) => {
+        const change = { hash, rate, state: 'waiting' as const, problem: null, progress: 0, tries: 0, judged: null };
+        await tx
+          .update(clips)
+          .set({ ...change, replacedAt: new Date() })
+          .where(eq(clips.id, id));
+        await queue.add('prepare', { clipId: id }, client);
+      });
+    } finally {
+      await lock.release();
+    }
+    if (clip.hash !== hash) await dropContent(clip.hash);
+  };
+  /** Takes away the files of a content that no clip has any more. */
+  const dropContent = async (hash: string): Promise<void> => {
+    const lock = await locks.wait('files', hash);
+    try {
+      const others = await db.select({ id: clips.id }).from(clips).where(eq(clips.hash, hash));
+      if (others.length > 0) return;
+      await db.delete(prepared).where(eq(prepared.hash, hash));
+      await rm(clipFiles(settings.data, hash).folder, { recursive: true, force: true });
+    } finally {
+      await lock.release();
+    }
+  };
+  /** The one file of a form. @param use what is done with it; whatever goes wrong, nothing of the file stays. */
+  const withFile = async <T>(
+    request: FastifyRequest,
+    use: (file: Received & { name: string }) => Promise<T>,
+  ): Promise<T> => {
+    if (!request.isMultipart()) throw new AppError('BAD_UPLOAD');
+    await needRoom(settings.data, settings.room + Number(request.headers['content-length'] ?? 0));
+    let received: (Received & { name: string }) | undefined;
+    try {
+      for await (const part of request.files()) {
+        const folder = join(incomingFolder(settings.data), incoming.name);
+        received = { ...(await receiveFile(part.file, folder, settings.room)), name: shownName(part.filename) };
+        if (part.file.truncated) throw new AppError('FILE_TOO_LARGE');
+      }
+      if (!received) throw new AppError('NO_FILE');
+      return await use(received);
+    } catch (error) {
+      if (received) await rm(received.path, { force: true });
+      throw isBrokenForm(error as Error) ? new AppError('BAD_UPLOAD') : error;
+    }
+  };
   return async (app) => {
     app.post('/api/clips', { schema: { querystring: UploadQuery } }, async (request, reply) => {
-      if (!request.isMultipart()) throw new AppError('BAD_UPLOAD');
-      await needRoom(settings.data, settings.room + Number(request.headers['content-length'] ?? 0));
       const production = await openProduction(db, request.query.production);
-      let received: (Received & { name: string }) | undefined;
-      try {
-        for await (const part of request.files()) {
-          const folder = join(incomingFolder(settings.data), incoming.name);
-          received = { ...(await receiveFile(part.file, folder, settings.room)), name: shownName(part.filename) };
-          if (part.file.truncated) throw new AppError('FILE_TOO_LARGE');
+      const clip = await withFile(request, async (file) => {
+        if (request.query.known === 'refuse') await refuseKnown(file.hash, production.id);
+        return addClip(file, production.id);
+      });
+      return reply.status(201).send(clipView(clip));
+    });
+
+    app.post('/api/clips/:id/replace', { schema: { params: Params } }, async (request, reply) => {
+      const { id } = request.params;
+      await readyClip(id);
+      await withFile(request, async (file) => {
+        try {
+          await replaceFile(id, file);
+        } catch (error) {
+          throw error instanceof FootageError ? new AppError('BAD_FIELD', error.message) : error;
         }
-        if (!received) throw new AppError('NO_FILE');
-        return await reply.status(201).send(clipView(await addClip(received, production.id)));
-      } catch (error) {
-        // Whatever is wrong with the form, nothing of it stays.
-        if (received) await rm(received.path, { force: true });
-        throw isBrokenForm(error as Error) ? new AppError('BAD_UPLOAD') : error;
-      }
+      });
+      return reply.status(202).send();
+    });
+
+    app.patch(
+      '/api/clips/:id',
+      { schema: { params: Params, body: ClipChange, response: { 200: ClipView } } },
+      async ({ params: { id }, body }) => {
+        const [clip] =
+          Object.keys(body).length > 0
+            ? await db.update(clips).set(body).where(eq(clips.id, id)).returning()
+            : await db.select().from(clips).where(eq(clips.id, id));
+        if (!clip) throw new AppError('CLIP_NOT_FOUND');
+        return clipView(clip);
+      },
+    );
+
+    app.get('/api/clips/:id/looks', { schema: { params: Params, response: { 200: Looks } } }, async ({ params }) => {
+      const { hash } = await readyClip(params.id);
+      const [row] = await db.select({ looks: prepared.looks }).from(prepared).where(eq(prepared.hash, hash));
+      if (!row?.looks) throw new AppError('NOT_JUDGED');
+      return row.looks;
     });
 
     app.delete('/api/clips/:id', { schema: { params: Params } }, async ({ params: { id } }, reply) => {
-      const [known] = await db.select({ hash: clips.hash }).from(clips).where(eq(clips.id, id));
-      if (!known) throw new AppError('CLIP_NOT_FOUND');
-      // The same content may be arriving again right now.
-      const lock = await locks.wait('files', known.hash);
-      try {
-        const gone = await db.delete(clips).where(eq(clips.id, id)).returning({ id: clips.id });
-        if (gone.length === 0) throw new AppError('CLIP_NOT_FOUND');
-        const others = await db.select({ id: clips.id }).from(clips).where(eq(clips.hash, known.hash));
-        if (others.length === 0) {
-          await db.delete(prepared).where(eq(prepared.hash, known.hash));
-          await rm(clipFiles(settings.data, known.hash).folder, { recursive: true, force: true });
-        }
-      } finally {
-        await lock.release();
-      }
+      const [gone] = await db.delete(clips).where(eq(clips.id, id)).returning({ hash: clips.hash });
+      if (!gone) throw new AppError('CLIP_NOT_FOUND');
+      // The same content may be arriving again right now: its lock is waited for.
+      await dropContent(gone.hash);
       return reply.status(204).send();
     });
 

@@ -9,4 +9,8 @@ export const clipView = (row: typeof clips.$inferSelect): ClipView => ({
   problem: row.problem,
   progress: row.progress,
   facts: row.facts,
+  tags: row.tags,
+  notes: row.notes,
+  judged: row.judged,
+  hash: row.hash,
 });

@@ -7,7 +7,7 @@ import { Changes, type Change } from '../database/changes';
 import { clips, runs, takes } from '../database/schema';
 import type { AppParts } from './app-parts';
 import { clipView } from './clip-view';
-import { openProduction, productionNames, productionView, roomTrouble } from './production-view';
+import { castAndPresets, openProduction, productionNames, productionView, roomTrouble } from './production-view';
 import { takeViews } from './take-view';
 
 const Query = z.object({
@@ -39,15 +39,24 @@ export function eventRoutes({ connection: { db }, settings }: AppParts): Fastify
     const ids = (kind: Change['kind']): string[] => changes.filter((item) => item.kind === kind).map(({ id }) => id);
     if (ids('production').length > 0) {
       const names = await productionNames(db);
-      for (const { tell } of listeners) tell({ kind: 'productions', productions: names });
+      for (const production of openOnes()) {
+        const event: ServerEvent = {
+          kind: 'productions',
+          productions: names,
+          ...(await castAndPresets(db, production)),
+        };
+        for (const listener of listeners) if (listener.production === production) listener.tell(event);
+      }
     }
-    const productions = new Set([...listeners].map(({ production }) => production));
-    for (const production of productions) {
+    for (const production of openOnes()) {
       const event = await changedIn(production, ids('clip'), ids('take'));
       for (const listener of listeners) if (event && listener.production === production) listener.tell(event);
     }
     for (const { take, tell } of listeners) if (take && ids('take').includes(take)) tell(await previewOf(take));
   }
+
+  /** Productions that somebody looks at. */
+  const openOnes = (): Set<string> => new Set([...listeners].map(({ production }) => production));
 
   /** What changed in a production; null for nothing. */
   async function changedIn(production: string, clipIds: string[], takeIds: string[]): Promise<ServerEvent | null> {

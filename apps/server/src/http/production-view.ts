@@ -1,7 +1,8 @@
 import { asc, eq } from 'drizzle-orm';
+import { PresetSettings, type PerformerView, type PresetView } from '@merry-shadow/contracts/performer';
 import type { ProductionName, ProductionView } from '@merry-shadow/contracts/production';
 import type { Database } from '../database/connect';
-import { clips, productions } from '../database/schema';
+import { clips, performers, presets, productions } from '../database/schema';
 import { freeBytes, NoRoomError } from '../media/room';
 import type { Settings } from '../settings';
 import { clipView } from './clip-view';
@@ -40,12 +41,28 @@ export async function addProduction(db: Database, name: string): Promise<Product
 export async function productionView(db: Database, settings: Settings, wanted?: string): Promise<ProductionView> {
   const names = await withOneOpen(db);
   const { id } = pick(names, wanted);
-  const [rows, takes, trouble] = await Promise.all([
+  const [rows, takes, cast, trouble] = await Promise.all([
     db.select().from(clips).where(eq(clips.productionId, id)).orderBy(clips.createdAt),
     takeViews(db, eq(clips.productionId, id)),
+    castAndPresets(db, id),
     roomTrouble(settings),
   ]);
-  return { id, productions: names, clips: rows.map(clipView), takes, trouble };
+  return { id, productions: names, clips: rows.map(clipView), takes, ...cast, trouble };
+}
+
+/** Who performs in a production, and its presets. */
+export async function castAndPresets(
+  db: Database,
+  production: string,
+): Promise<{ performers: PerformerView[]; presets: PresetView[] }> {
+  const [cast, named] = await Promise.all([
+    db.select().from(performers).where(eq(performers.productionId, production)).orderBy(asc(performers.createdAt)),
+    db.select().from(presets).where(eq(presets.productionId, production)).orderBy(asc(presets.createdAt)),
+  ]);
+  return {
+    performers: cast.map(({ id, name, height, colour }) => ({ id, name, height, colour })),
+    presets: named.map(({ id, name, settings }) => ({ id, name, settings: PresetSettings.parse(settings) })),
+  };
 }
 
 /** What holds up all work, as a sentence. */

@@ -6,7 +6,7 @@ import { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { inTransaction } from '../database/connect';
 import { runs, takes } from '../database/schema';
 import { captureLane } from '../queue/queue';
-import { storeWork } from '../takes/take-work';
+import { storeWork, takeState } from '../takes/take-work';
 import type { AppParts } from './app-parts';
 import { checkEdits, checkFrames } from './check-take';
 import { AppError } from './errors';
@@ -48,15 +48,16 @@ export function takeRoutes({ connection, queue }: AppParts): FastifyPluginAsyncZ
         if (!take) throw new AppError('TAKE_NOT_FOUND');
         if (basedOn !== undefined && basedOn !== take.revision) throw new AppError('TAKE_CHANGED');
         const { facts } = await knownClip(tx, take.clipId);
-        const { name = take.name, fromFrame = take.fromFrame, untilFrame = take.untilFrame, edits } = change;
+        const before = takeState(take);
+        const { name = before.name, fromFrame = before.fromFrame, untilFrame = before.untilFrame, edits } = change;
         checkFrames({ fromFrame, untilFrame, settings }, facts);
         if (edits) checkEdits(edits, { frames: untilFrame - fromFrame, clipFrames: facts.frames, rate: facts.rate });
         const state = {
           name,
           fromFrame,
           untilFrame,
-          settings: { ...TakeSettings.parse(take.settings), ...settings },
-          edits: edits ?? TakeEdits.parse(take.edits),
+          settings: { ...before.settings, ...settings },
+          edits: edits ?? before.edits,
         };
         return storeWork(tx, take, state, label);
       });

@@ -6,7 +6,7 @@ import { clips, runs, takes } from '../database/schema';
 type TakeRow = typeof takes.$inferSelect;
 type RunRow = typeof runs.$inferSelect;
 /** What lists show of a take: everything but its edits. */
-type ListedTake = Omit<TakeRow, 'edits'>;
+type ListedTake = Omit<TakeRow, 'edits'> & { replacedAt: Date | null };
 
 const NO_SETTINGS = TakeSettings.parse({});
 
@@ -21,6 +21,8 @@ const RUN = {
   framesPerSecond: runs.framesPerSecond,
   parts: runs.parts,
   problem: runs.problem,
+  place: runs.place,
+  createdAt: runs.createdAt,
   stage: sql<RunPreview['stage'] | null>`${runs.preview} ->> 'stage'`,
 };
 type ListedRun = Pick<RunRow, Exclude<keyof typeof RUN, 'stage'>> & { stage: RunPreview['stage'] | null };
@@ -33,6 +35,10 @@ const TAKE = {
   untilFrame: takes.untilFrame,
   settings: takes.settings,
   revision: takes.revision,
+  place: takes.place,
+  best: takes.best,
+  removedAt: takes.removedAt,
+  replacedAt: clips.replacedAt,
   createdAt: takes.createdAt,
 };
 
@@ -43,7 +49,7 @@ export async function takeViews(db: Database, where: SQL | undefined): Promise<T
     .from(takes)
     .innerJoin(clips, eq(takes.clipId, clips.id))
     .where(where)
-    .orderBy(takes.createdAt);
+    .orderBy(takes.place, takes.createdAt);
   if (rows.length === 0) return [];
   const newestRuns = (state?: SQL) =>
     db
@@ -68,6 +74,9 @@ function takeView(take: ListedTake, run: ListedRun | undefined, done: ListedRun 
     // Older rows lack what was added later; all were checked when they came.
     settings: { ...NO_SETTINGS, ...take.settings },
     revision: take.revision,
+    best: take.best,
+    removed: take.removedAt !== null,
+    place: take.place,
     run: run
       ? {
           id: run.id,
@@ -76,6 +85,7 @@ function takeView(take: ListedTake, run: ListedRun | undefined, done: ListedRun 
           doneFrames: run.doneFrames,
           framesPerSecond: run.framesPerSecond,
           problem: run.problem,
+          place: run.place,
           stage: run.state === 'running' ? run.stage : null,
         }
       : null,
@@ -87,6 +97,8 @@ function takeView(take: ListedTake, run: ListedRun | undefined, done: ListedRun 
           hands: done.parts.hands,
           face: done.parts.face,
           fine: done.parts.fine ?? false,
+          framesPerSecond: done.framesPerSecond,
+          ofOldFile: take.replacedAt !== null && done.createdAt < take.replacedAt,
         }
       : null,
   };

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 
 /**
@@ -14,8 +15,11 @@ export interface ClipFiles extends PreparedFiles {
 export interface PreparedFiles {
   prepared: string;
   proxy: string;
+  small: string;
   poster: string;
   filmstrip: string;
+  /** Loudness of its sound: the loudest of each hundredth of a second, a byte each; not there for a clip without sound. */
+  wave: string;
 }
 
 export function clipFiles(data: string, hash: string): ClipFiles {
@@ -24,11 +28,17 @@ export function clipFiles(data: string, hash: string): ClipFiles {
   return { folder, original: join(folder, 'original'), ...preparedFiles(join(folder, 'prepared')) };
 }
 
+/** What a content is called that is prepared with another rate than its own: the same file, prepared apart. */
+export const contentAtRate = (hash: string, rate: number): string =>
+  createHash('sha256').update(`${hash} at ${rate}`).digest('hex');
+
 export const preparedFiles = (prepared: string): PreparedFiles => ({
   prepared,
   proxy: join(prepared, 'proxy.mp4'),
+  small: join(prepared, 'small.gray16'),
   poster: join(prepared, 'poster.jpg'),
   filmstrip: join(prepared, 'filmstrip.jpg'),
+  wave: join(prepared, 'wave.u8'),
 });
 
 export const mediaFolder = (data: string): string => join(data, 'media');
@@ -39,4 +49,4 @@ export const incomingFolder = (data: string): string => join(data, 'incoming');
 export const TRY = 'try-';
 
 /** Pictures side by side in a filmstrip. */
-export const FILMSTRIP_PICTURES = 12;
+export const FILMSTRIP_PICTURES = 24;

@@ -1,14 +1,14 @@
-import { stat } from 'node:fs/promises';
+import { stat, writeFile } from 'node:fs/promises';
 import type { ClipFacts } from '@merry-shadow/contracts/clip';
+import { LONGEST_SIDE, proxyArguments, proxySize } from '@merry-shadow/tracker/node/proxy';
 import { safeInput } from '@merry-shadow/tracker/node/media-safety';
 import { FootageError, probeClip, type ClipFacts as ProbedFacts } from '@merry-shadow/tracker/node/probe';
+import { loudness } from '@merry-shadow/tracker/node/read-sound';
 import { runMediaTool } from '@merry-shadow/tracker/node/run-media-tool';
 import type { ClipLimits } from '../settings';
 import { FILMSTRIP_PICTURES, type PreparedFiles } from './media-folder';
 import { needRoom, NoRoomError } from './room';
 
-/** The longest side of the prepared picture. */
-const LONGEST = 1920;
 /**
  * Bytes that a prepared pixel usually takes: 0.014 to 0.035 on clean clips of ours, 0.09 and more on grainy ones. Room is looked
  * for with this; footage that takes more is told when the disk is full in the middle of it.
@@ -47,10 +47,10 @@ export async function originalFacts(original: string, limits: ClipLimits): Promi
     throw new FootageError(
       `${grouped(frames)} frames of ${width} × ${height} pixels are more than can be worked on. Cut the clip into parts, or make the picture smaller.`,
     );
-  const size = fit(width, height);
+  const size = proxySize(width, height);
   if (Math.min(size.width, size.height) < 32)
     throw new FootageError(
-      `The picture is ${width} × ${height} pixels, too narrow to be worked on: the long side may be ${LONGEST / 32} times the short one at most.`,
+      `The picture is ${width} × ${height} pixels, too narrow to be worked on: the long side may be ${LONGEST_SIDE / 32} times the short one at most.`,
     );
   return facts;
 }
@@ -62,7 +62,7 @@ export async function originalFacts(original: string, limits: ClipLimits): Promi
  */
 export async function prepareClip(facts: ProbedFacts, preparation: Preparation): Promise<ClipFacts> {
   const { original, into, limits, room, onProgress, signal } = preparation;
-  const size = fit(facts.width, facts.height);
+  const size = proxySize(facts.width, facts.height);
   const bytes = room + facts.frames * size.width * size.height * BYTES_PER_PIXEL;
   await needRoom(into.prepared, bytes);
   const tool = (args: string[], options: ToolOptions): Promise<void> =>
@@ -70,25 +70,15 @@ export async function prepareClip(facts: ProbedFacts, preparation: Preparation):
   /** The file may go on for longer than it says, but not for ever. */
   const longest = Math.min(limits.seconds, facts.seconds * 2 + 30);
   let endless = false;
-  await tool(
-    [
-      ...['-progress', 'pipe:1', '-nostats', ...safeInput(original)],
-      ...['-map', `0:${facts.stream}`, '-map', '0:a:0?'],
-      ...['-vf', `fps=${facts.rate},scale=${size.width}:${size.height}:flags=bicubic,format=yuv420p`],
-      ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '17', '-g', '8', '-bf', '0'],
-      ...['-c:a', 'aac', '-b:a', '128k', '-ac', '2', '-map_metadata', '-1'],
-      ...['-frames:v', String(limits.frames + 1), '-movflags', '+faststart', into.proxy],
-    ],
-    {
-      seconds: 120 + facts.seconds * 30,
-      onLine: (line) => {
-        const done = Number(/^out_time_us=(\d+)/.exec(line)?.[1] ?? 0) / 1e6;
-        if (done > longest) endless = true;
-        if (done > 0) onProgress(Math.min(0.95, (done / facts.seconds) * 0.95));
-        return !endless;
-      },
+  await tool(['-progress', 'pipe:1', '-nostats', ...proxyArguments(original, facts, into, limits.frames + 1)], {
+    seconds: 120 + facts.seconds * 30,
+    onLine: (line) => {
+      const done = Number(/^out_time_us=(\d+)/.exec(line)?.[1] ?? 0) / 1e6;
+      if (done > longest) endless = true;
+      if (done > 0) onProgress(Math.min(0.95, (done / facts.seconds) * 0.95));
+      return !endless;
     },
-  ).catch((error: Error) => {
+  }).catch((error: Error) => {
     if (!endless) throw error;
     throw new FootageError(
       `The file says that it is ${hours(facts.seconds)} long, but its pictures go on for more than ${hours(longest)}. Its time stamps are damaged.`,
@@ -100,6 +90,7 @@ export async function prepareClip(facts: ProbedFacts, preparation: Preparation):
     throw new FootageError(`The clip has more than ${grouped(limits.frames)} frames. Cut it into parts first.`);
   await tool(still(into.proxy, into.poster, proxy), { seconds: 120 });
   await tool(strip(into.proxy, into.filmstrip, proxy), { seconds: 120 });
+  if (facts.hasSound) await writeFile(into.wave, await loudness(into.proxy, signal));
   onProgress(1);
   const { size: originalBytes } = await stat(original);
   return {
@@ -121,12 +112,6 @@ export async function prepareClip(facts: ProbedFacts, preparation: Preparation):
 function missing(announced: number, held: number, rate: number): number {
   const lost = announced - held;
   return lost > Math.max(0.5 * rate, 0.03 * announced, 2) ? lost : 0;
-}
-
-function fit(width: number, height: number): { width: number; height: number } {
-  const scale = Math.min(1, LONGEST / Math.max(width, height));
-  const even = (value: number): number => Math.max(2, Math.round((value * scale) / 2) * 2);
-  return { width: even(width), height: even(height) };
 }
 
 type Timing = Pick<ProbedFacts, 'frames' | 'rate'>;

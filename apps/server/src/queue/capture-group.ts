@@ -1,6 +1,6 @@
 import { and, asc, eq, ne } from 'drizzle-orm';
 import type { Lock } from '../database/locks';
-import { clips, pieces, runs, takes } from '../database/schema';
+import { clips, observationChunks, runs, takes } from '../database/schema';
 import type { WorkerTools } from './worker-tools';
 
 /** One run of a group, locked. */
@@ -77,9 +77,9 @@ async function claim(
       .innerJoin(clips, eq(takes.clipId, clips.id))
       .where(eq(runs.id, runId));
     const kept = await db
-      .select({ first: pieces.first, frames: pieces.frames })
-      .from(pieces)
-      .where(eq(pieces.runId, runId));
+      .select({ first: observationChunks.first, frames: observationChunks.frames })
+      .from(observationChunks)
+      .where(eq(observationChunks.runId, runId));
     // A clip that is prepared once more is waited for: the run is taken up again by and by.
     if (row && row.clip === 'ready' && states.includes(row.run.state))
       return {

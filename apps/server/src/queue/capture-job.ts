@@ -1,4 +1,4 @@
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, asc, eq, inArray } from 'drizzle-orm';
 import { observationsToBytes } from '@merry-shadow/contracts/observation-bytes';
 import type { PerformerPoint } from '@merry-shadow/contracts/take';
 import { groupOf, observationColumns, type Observations } from '@merry-shadow/core/observe/observations';
@@ -10,11 +10,12 @@ import type { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { guideFor, type Guide } from '@merry-shadow/tracker/people/guide';
 import type { Person } from '@merry-shadow/tracker/people/associate';
 import type { Database } from '../database/connect';
-import { pieces, runs } from '../database/schema';
+import { observationChunks, runs } from '../database/schema';
 import { clipFiles } from '../media/media-folder';
 import { asNoRoom, needRoom } from '../media/room';
 import { isDatabaseError, isOfNobody, shortMessage } from '../shell/errors-in-words';
 import { solvedBytes } from '../solve/solved-take';
+import { captureLane, type CaptureLane } from './queue';
 import { claimGroup, type GroupMember } from './capture-group';
 import type { WorkerTools } from './worker-tools';
 
@@ -35,6 +36,21 @@ export async function captureJob(tools: WorkerTools, runId: string): Promise<voi
   } finally {
     for (const { lock } of group) await lock.release();
   }
+}
+
+/** Captures the run whose turn it is: jobs are turns, and of all that wait in a lane the one goes first that stands first in the order that a person gave them. */
+export async function captureNext(tools: WorkerTools, runId: string, lane: CaptureLane): Promise<void> {
+  await captureJob(tools, await nextRun(tools.connection.db, runId, lane));
+}
+
+/** @param runId which the job was made for: it is taken when nothing else waits. */
+async function nextRun(db: Database, runId: string, lane: CaptureLane): Promise<string> {
+  const waiting = await db
+    .select({ id: runs.id, fromFrame: runs.fromFrame, untilFrame: runs.untilFrame })
+    .from(runs)
+    .where(eq(runs.state, 'waiting'))
+    .orderBy(asc(runs.place), asc(runs.createdAt));
+  return waiting.find(({ fromFrame, untilFrame }) => captureLane(untilFrame - fromFrame) === lane)?.id ?? runId;
 }
 
 async function capture(tools: WorkerTools, claimed: GroupMember[]): Promise<void> {
@@ -154,7 +170,7 @@ async function store(
     part,
     data: Buffer.from(observationsToBytes(observations, [part])),
   }));
-  await db.insert(pieces).values(rows).onConflictDoNothing();
+  await db.insert(observationChunks).values(rows).onConflictDoNothing();
 }
 
 const shortNumbers = (marks: Float32Array): (number | null)[] =>

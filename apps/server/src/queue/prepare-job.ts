@@ -3,7 +3,7 @@ import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { ClipFacts } from '@merry-shadow/contracts/clip';
-import { FootageError } from '@merry-shadow/tracker/node/probe';
+import { FootageError, type ClipFacts as ProbedFacts } from '@merry-shadow/tracker/node/probe';
 import { inTransaction, type Database } from '../database/connect';
 import type { Lock } from '../database/locks';
 import { clips, prepared, takes } from '../database/schema';
@@ -11,6 +11,7 @@ import { clipFiles, preparedFiles, TRY, type ClipFiles } from '../media/media-fo
 import { originalFacts, prepareClip } from '../media/prepare';
 import { asNoRoom, needRoom } from '../media/room';
 import { isDatabaseError, shortMessage } from '../shell/errors-in-words';
+import { storeWork, takeState } from '../takes/take-work';
 import type { WorkerTools } from './worker-tools';
 
 /** Seconds of footage that are prepared in the lane for short clips. */
@@ -101,7 +102,7 @@ class ContentPreparation {
     if (begun.length === 0) return null;
     if (begun.every(({ tries }) => tries > MOST_TRIES))
       throw new FootageError(`Preparing broke off ${MOST_TRIES} times. The file may be damaged in an unusual way.`);
-    const original = await originalFacts(this.files.original, settings.limits);
+    const original = await this.facts();
     if (!long && original.seconds > SHORT_SECONDS) {
       await inTransaction(connection, async (db, client) => {
         await db.update(clips).set({ state: 'waiting' }).where(this.waiting);
@@ -127,6 +128,13 @@ class ContentPreparation {
       clearInterval(watch);
       await rm(into.prepared, { recursive: true, force: true });
     }
+  }
+
+  /** What the original is; with the rate that a clip asks for, where it replaced another one. */
+  private async facts(): Promise<ProbedFacts> {
+    const facts = await originalFacts(this.files.original, this.tools.settings.limits);
+    const [asked] = await this.db.select({ rate: clips.rate }).from(clips).where(eq(clips.hash, this.hash));
+    return asked?.rate ? { ...facts, rate: asked.rate, frames: Math.round(facts.seconds * asked.rate) } : facts;
   }
 
   private async tell(progress: number): Promise<void> {
@@ -162,14 +170,28 @@ class ContentPreparation {
   }
 
   private async finish(facts: ClipFacts): Promise<void> {
-    await inTransaction(this.tools.connection, async (db) => {
+    await inTransaction(this.tools.connection, async (db, client) => {
       const done = await db
         .update(clips)
         .set({ state: 'ready', progress: 1, problem: null, facts })
         .where(this.waiting)
         .returning({ id: clips.id, name: clips.name });
+      if (done.length > 0) await this.tools.queue.add('judge', { clipId: done[0].id }, client);
       for (const { id, name } of done) {
-        const own = await db.select({ id: takes.id }).from(takes).where(eq(takes.clipId, id));
+        const own = await db.select().from(takes).where(eq(takes.clipId, id));
+        // A file that replaced a longer one: takes end with it.
+        for (const take of own)
+          if (take.untilFrame > facts.frames)
+            await storeWork(
+              db,
+              take,
+              {
+                ...takeState(take),
+                fromFrame: Math.min(take.fromFrame, facts.frames - 1),
+                untilFrame: facts.frames,
+              },
+              'end with the new file',
+            );
         if (own.length === 0)
           await db.insert(takes).values({
             clipId: id,

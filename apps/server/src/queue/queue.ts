@@ -6,6 +6,7 @@ import { shortMessage } from '../shell/errors-in-words';
 export interface QueueJobs {
   prepare: { clipId: string };
   prepareLong: { clipId: string };
+  judge: { clipId: string };
   capture: { runId: string };
   captureLong: { runId: string };
 }
@@ -14,14 +15,15 @@ export type QueueName = keyof QueueJobs;
 const LANES: Record<QueueName, string> = {
   prepare: 'prepare',
   prepareLong: 'prepare-long',
+  judge: 'judge',
   capture: 'capture',
   captureLong: 'capture-long',
 };
 
 /** A capture of more frames than this is long: half a minute of work on a small machine. */
 const LONG_FRAMES = 1800;
-export const captureLane = (frames: number): 'capture' | 'captureLong' =>
-  frames > LONG_FRAMES ? 'captureLong' : 'capture';
+export type CaptureLane = 'capture' | 'captureLong';
+export const captureLane = (frames: number): CaptureLane => (frames > LONG_FRAMES ? 'captureLong' : 'capture');
 
 /** The work queue in PostgreSQL, shared by any number of worker processes. */
 export class Queue {

@@ -8,7 +8,7 @@ import {
   type Observations,
 } from '@merry-shadow/core/observe/observations';
 import type { Database } from '../database/connect';
-import { pieces, runs, takes } from '../database/schema';
+import { observationChunks, runs, takes } from '../database/schema';
 
 type TakeRow = typeof takes.$inferSelect;
 
@@ -37,13 +37,13 @@ export async function observedIn(
   take: TakeRow,
   { groups = OBSERVATION_GROUPS, from = 0, until = Infinity }: WantedObservations = {},
 ): Promise<Observations> {
-  const inFrames = [gt(sql`${pieces.first} + ${pieces.frames}`, from)];
-  if (until < Infinity) inFrames.push(lt(pieces.first, until));
+  const inFrames = [gt(sql`${observationChunks.first} + ${observationChunks.frames}`, from)];
+  if (until < Infinity) inFrames.push(lt(observationChunks.first, until));
   const rows = await db
     .select()
-    .from(pieces)
-    .where(and(eq(pieces.runId, runId), inArray(pieces.part, [...groups, 'all']), ...inFrames))
-    .orderBy(pieces.first);
+    .from(observationChunks)
+    .where(and(eq(observationChunks.runId, runId), inArray(observationChunks.part, [...groups, 'all']), ...inFrames))
+    .orderBy(observationChunks.first);
   const begin = rows[0]?.first ?? 0;
   const seen = joinObservationBytes(rows.map(({ first, data }) => ({ first: first - begin, bytes: data })));
   const [first, end] = [Math.max(0, from - begin), Math.min(seen.frames, until - begin)];

@@ -14,14 +14,14 @@ const SNAPSHOT_EVERY = 50;
 const MOST_LISTED = 200;
 
 /** What a person has made of a take so far. */
-const workOfTake = ({ name, fromFrame, untilFrame, settings, edits }: TakeRow): Work =>
-  workOf({
-    name,
-    fromFrame,
-    untilFrame,
-    settings: TakeSettings.parse(settings),
-    edits: TakeEdits.parse(edits),
-  });
+export const takeState = ({ name, fromFrame, untilFrame, settings, edits }: TakeRow): TakeState => ({
+  name,
+  fromFrame,
+  untilFrame,
+  settings: TakeSettings.parse(settings),
+  edits: TakeEdits.parse(edits),
+});
+const workOfTake = (take: TakeRow): Work => workOf(takeState(take));
 
 /** Stores another state of a take's work, and what changed as a revision. @returns the new revision; the same where nothing changed. */
 export async function storeWork(tx: Database, take: TakeRow, state: TakeState, label: string): Promise<number> {

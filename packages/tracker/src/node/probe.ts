@@ -16,6 +16,8 @@ export interface ClipFacts {
   stream: number;
   /** How the file keeps its pixels, in ffmpeg's words. */
   pixels: string;
+  /** The transfer curve of its brightness, in ffmpeg's words; 'unknown' where the file does not tell. */
+  transfer: string;
   hasSound: boolean;
   /** Frames lie at even distances in time. */
   even: boolean;
@@ -35,6 +37,7 @@ const Stream = z.looseObject({
   codec_type: z.string().optional(),
   codec_name: z.string().optional(),
   pix_fmt: z.string().optional(),
+  color_transfer: z.string().optional(),
   width: z.number().optional(),
   height: z.number().optional(),
   avg_frame_rate: z.string().optional(),
@@ -112,6 +115,7 @@ export async function probeClip(path: string): Promise<ClipFacts> {
     codec: video.codec_name ?? 'unknown',
     stream: video.index,
     pixels: video.pix_fmt ?? 'unknown',
+    transfer: video.color_transfer ?? 'unknown',
     hasSound: streams.some((stream) => stream.codec_type === 'audio'),
     even: Math.abs(average / ratio(video.r_frame_rate) - 1) < 1e-4 && Math.abs(Number(video.start_time ?? 0)) < 1e-3,
     rotation,

@@ -1,8 +1,10 @@
 import { Worker } from 'node:worker_threads';
 import type { CapturedParts } from '@merry-shadow/core/observe/observations';
+import type { Looks } from '@merry-shadow/core/judge/looks';
 import type { Person } from '../people/associate';
 import type { Guide } from '../people/guide';
 import type { FrameSource } from './frames';
+import type { LookSource } from './look-at-clip';
 import type { Segment } from './segments';
 import type { SegmentResult } from './track-segment';
 import { takeTurn } from './turns';
@@ -25,7 +27,13 @@ export interface PeopleJob {
   source: FrameSource & { count: number };
 }
 
-export type PoolOrder = { id: number; segment: SegmentJob } | { id: number; people: PeopleJob } | { stop: number };
+/** Look at a clip, so that it can be judged. */
+export interface LooksJob {
+  source: LookSource;
+}
+
+type Order = { segment: SegmentJob } | { people: PeopleJob } | { looks: LooksJob };
+export type PoolOrder = ({ id: number } & Order) | { stop: number };
 /** How far a job is: frames done (of people: looked at), and each performer's marks (33 × 3) of the last one. */
 export interface PoolProgress {
   done: number;
@@ -35,7 +43,7 @@ export type PoolAnswer =
   { id: number; progress: PoolProgress } | { id: number; result: unknown } | { id: number; problem: string };
 
 interface Waiting {
-  order: { segment: SegmentJob } | { people: PeopleJob };
+  order: Order;
   onProgress?: (progress: PoolProgress) => void;
   signal?: AbortSignal;
   resolve: (result: unknown) => void;
@@ -43,7 +51,8 @@ interface Waiting {
 }
 
 /** Segments of one take are cut from one and the same source. */
-const sourceOf = ({ order }: Waiting): FrameSource => ('segment' in order ? order.segment.source : order.people.source);
+const sourceOf = ({ order }: Waiting): FrameSource =>
+  'segment' in order ? order.segment.source : 'people' in order ? order.people.source : order.looks.source;
 
 /** Threads that look for people and track segments, each with networks of its own. */
 export class TrackPool {
@@ -75,6 +84,11 @@ export class TrackPool {
   /** Finds people as soon as a thread is free; see `findPeople`. */
   people(people: PeopleJob, onProgress?: (progress: PoolProgress) => void, signal?: AbortSignal): Promise<Person[]> {
     return this.queue({ people }, onProgress, signal) as Promise<Person[]>;
+  }
+
+  /** Looks at a clip as soon as a thread is free; see `lookAtClip`. */
+  looks(looks: LooksJob, signal?: AbortSignal): Promise<Looks> {
+    return this.queue({ looks }, undefined, signal) as Promise<Looks>;
   }
 
   private queue(order: Waiting['order'], onProgress?: Waiting['onProgress'], signal?: AbortSignal): Promise<unknown> {

@@ -6,7 +6,8 @@ import { readFaceGeometry } from './face-geometry';
 import { findPeople } from './find-people';
 import { readFrames } from './frames';
 import { openNet } from './open-nets';
-import type { PeopleJob, PoolAnswer, PoolOrder, PoolProgress, SegmentJob } from './track-pool';
+import { lookAtClip } from './look-at-clip';
+import type { LooksJob, PeopleJob, PoolAnswer, PoolOrder, PoolProgress, SegmentJob } from './track-pool';
 import { trackSegment } from './track-segment';
 
 /** Works through the pool's orders, one after the other. Networks are opened when first needed. */
@@ -64,6 +65,11 @@ async function people({ source }: PeopleJob, report: Report, signal: AbortSignal
   };
 }
 
+async function looks({ source }: LooksJob, signal: AbortSignal): Promise<Done> {
+  const nets = await open(['bodyDetector', 'bodyMarks']);
+  return { result: await lookAtClip(nets, source, { signal }), transfer: [] };
+}
+
 parentPort?.on('message', (order: PoolOrder) => {
   if ('stop' in order) {
     if (current?.id === order.stop) current.abort.abort();
@@ -74,7 +80,11 @@ parentPort?.on('message', (order: PoolOrder) => {
   current = { id, abort };
   const report: Report = (progress) => answer({ id, progress });
   const work =
-    'segment' in order ? track(order.segment, report, abort.signal) : people(order.people, report, abort.signal);
+    'segment' in order
+      ? track(order.segment, report, abort.signal)
+      : 'people' in order
+        ? people(order.people, report, abort.signal)
+        : looks(order.looks, abort.signal);
   work.then(
     ({ result, transfer }) => answer({ id, result }, transfer),
     (error: Error) => answer({ id, problem: error.message }),

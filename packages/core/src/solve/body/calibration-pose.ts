@@ -23,6 +23,8 @@ const SQUARE_ON = 0.35;
 const STILL = 0.35;
 /** Shortest hold, and the longest moment within it that may look otherwise, seconds. */
 const LEAST = 0.3;
+/** Hands of two looks that are farther apart moved, metres. */
+const NEAR = 0.15;
 const BLINK = 0.1;
 
 type Vector = [number, number, number];
@@ -47,12 +49,45 @@ export function findCalibrationPose(observations: BodyObservations): Calibration
   return best;
 }
 
+/**
+ * Which pose is held at each of a few looks a second; null for none. Of frames so far apart two in a row must show the same pose, with the
+ * hands at nearly the same place.
+ */
+export function posesHeld(looks: BodyObservations): (CalibrationPose['kind'] | null)[] {
+  const holds = (['T', 'A'] as const).map((kind) =>
+    Array.from({ length: looks.frames }, (_, f) => showsPose(looks, f, kind)),
+  );
+  const near = (a: number, b: number): boolean =>
+    (['leftWrist', 'rightWrist'] as const).every(
+      (name) => length(between(place(looks, a, name), place(looks, b, name))) < NEAR,
+    );
+  return Array.from({ length: looks.frames }, (_, f) => {
+    const kind = (['T', 'A'] as const).find((_, k) =>
+      [f - 1, f + 1].some((other) => holds[k][f] && holds[k][other] && near(f, other)),
+    );
+    return kind ?? null;
+  });
+}
+
+function place({ world }: BodyObservations, frame: number, name: MarkName): Vector {
+  const i = (frame * MARK_COUNT + MARK[name]) * 3;
+  return [world[i], world[i + 1], world[i + 2]];
+}
+
 function holdsPose(observations: BodyObservations, frame: number, kind: CalibrationPose['kind']): boolean {
+  if (!showsPose(observations, frame, kind)) return false;
+  const [before, after] = [Math.max(0, frame - 2), Math.min(observations.frames - 1, frame + 2)];
+  if (!isSeen(observations, before) || !isSeen(observations, after)) return true;
+  return (['leftWrist', 'rightWrist'] as const).every((name) => {
+    const way = length(between(place(observations, before, name), place(observations, after, name)));
+    return (way * observations.rate) / Math.max(1, after - before) < STILL;
+  });
+}
+
+/** Whether a frame looks like the pose, moving or not. */
+function showsPose(observations: BodyObservations, frame: number, kind: CalibrationPose['kind']): boolean {
   if (!isSeen(observations, frame)) return false;
-  const at = (name: MarkName, f = frame): Vector => {
-    const i = (f * MARK_COUNT + MARK[name]) * 3;
-    return [observations.world[i], observations.world[i + 1], observations.world[i + 2]];
-  };
+  const at = (name: MarkName): Vector => place(observations, frame, name);
   const shoulders = between(at('rightShoulder'), at('leftShoulder'));
   if (squareness(shoulders) < SQUARE_ON) return false;
   const down = between(at('leftShoulder'), at('leftHip')).map(
@@ -68,25 +103,17 @@ function holdsPose(observations: BodyObservations, frame: number, kind: Calibrat
     const raised = (Math.acos(cosine(arm, down)) * 180) / Math.PI;
     const outward = dot(arm, shoulders) * (side === 'left' ? 1 : -1);
     if (raised < ARMS[kind][0] || raised > ARMS[kind][1] || outward <= 0) return false;
-    if (Math.abs(cosine(arm, front)) > FORWARD * Math.sin((raised * Math.PI) / 180)) return false;
-    const [before, after] = [Math.max(0, frame - 2), Math.min(observations.frames - 1, frame + 2)];
-    if (!isSeen(observations, before) || !isSeen(observations, after)) return true;
-    const way = length(between(at(`${side}Wrist`, before), at(`${side}Wrist`, after)));
-    return (way * observations.rate) / Math.max(1, after - before) < STILL;
+    return Math.abs(cosine(arm, front)) <= FORWARD * Math.sin((raised * Math.PI) / 180);
   });
 }
 
 const squareness = (shoulders: Vector): number => Math.hypot(shoulders[0], shoulders[1]) / (length(shoulders) || 1);
 
-function meanSquareness({ world }: BodyObservations, held: ArrayLike<number>, from: number, until: number): number {
+function meanSquareness(seen: BodyObservations, held: ArrayLike<number>, from: number, until: number): number {
   let [sum, count] = [0, 0];
   for (let frame = from; frame < until; frame++) {
     if (!held[frame]) continue;
-    const place = (name: MarkName): Vector => {
-      const i = (frame * MARK_COUNT + MARK[name]) * 3;
-      return [world[i], world[i + 1], world[i + 2]];
-    };
-    sum += squareness(between(place('rightShoulder'), place('leftShoulder')));
+    sum += squareness(between(place(seen, frame, 'rightShoulder'), place(seen, frame, 'leftShoulder')));
     count++;
   }
   return sum / Math.max(1, count);

@@ -1,0 +1,159 @@
+import type { ClipView } from '@merry-shadow/contracts/clip';
+import type { PerformerView, PresetView } from '@merry-shadow/contracts/performer';
+import type { OpenTakeView, PastRun, TakeView } from '@merry-shadow/contracts/take';
+import { adoptOrphans } from '../src/queue/orphans';
+import { ServerInProcess } from './in-process';
+import { madeClip, pattern } from './made-clips';
+
+/** Footage and takes in their lists: judged, named, replaced, copied, thrown away, and who performs in them. */
+let server: ServerInProcess;
+const call = (...args: Parameters<ServerInProcess['call']>) => server.call(...args);
+const takes = async (): Promise<TakeView[]> => (await server.production()).takes;
+const clip = async (name: string): Promise<ClipView> => {
+  const found = (await server.production()).clips.find((item) => item.name === name);
+  if (!found) throw new Error(`No clip ${name}.`);
+  return found;
+};
+const error = (answer: { json: () => unknown }) =>
+  (answer.json() as { error: { code: string; message: string } }).error;
+
+beforeAll(async () => {
+  server = await ServerInProcess.start();
+  await server.upload('walk.mp4', madeClip('walk.mp4', pattern(2)));
+  await server.runJobs();
+});
+afterAll(() => server?.stop());
+
+describe('a clip', () => {
+  it('is judged by itself after it was prepared, and says that nobody is in it', async () => {
+    const { id, judged } = await clip('walk.mp4');
+    expect(judged).toMatchObject({ worst: 'Nobody is seen all through.' });
+    const looks = (await call('GET', `/api/clips/${id}/looks`)).json() as { at: number[]; cuts: number[] };
+    expect(looks.at.length).toBeGreaterThan(3);
+  });
+
+  it('is looked at again when a worker died while it looked', async () => {
+    const { id } = await clip('walk.mp4');
+    await server.connection.pool.query('update clips set judged = null where id = $1', [id]);
+    expect(await adoptOrphans(server.connection, server.queue)).toBe(1);
+    expect((await clip('walk.mp4')).judged).toBeNull();
+    await server.runJobs();
+    expect((await clip('walk.mp4')).judged).not.toBeNull();
+    expect(await adoptOrphans(server.connection, server.queue)).toBe(0);
+  });
+
+  it('that is here already is told by its content, and brought in again only when that is wanted', async () => {
+    const again = await server.upload('other name.mp4', madeClip('walk.mp4', pattern(2)), '?known=refuse');
+    expect([again.statusCode, error(again).message]).toEqual([409, 'The same file is already here: “walk.mp4”.']);
+    expect((await server.upload('other name.mp4', madeClip('walk.mp4', pattern(2)))).statusCode).toBe(201);
+    await server.runJobs();
+    // What was measured belongs to the content.
+    expect((await clip('other name.mp4')).judged).toEqual((await clip('walk.mp4')).judged);
+    await call('DELETE', `/api/clips/${(await clip('other name.mp4')).id}`);
+  });
+
+  it('has a name, tags and notes', async () => {
+    const { id } = await clip('walk.mp4');
+    const change = { name: 'The walk', tags: ['pier', 'evening'], notes: 'Second try.' };
+    expect((await call('PATCH', `/api/clips/${id}`, change)).json()).toMatchObject(change);
+    expect((await call('PATCH', `/api/clips/${id}`, { name: ' ' })).statusCode).toBe(400);
+    await call('PATCH', `/api/clips/${id}`, { name: 'walk.mp4' });
+    expect((await clip('walk.mp4')).tags).toEqual(['pier', 'evening']);
+  });
+
+  it('is replaced by a better file with another rate: takes, settings and edits stay, frames keep their meaning', async () => {
+    const { id, facts, hash } = await clip('walk.mp4');
+    const [take] = await takes();
+    await call('PATCH', `/api/takes/${take.id}`, { fromFrame: 7, untilFrame: 31, settings: { height: 1.7 } });
+    const better = madeClip('better.mp4', pattern(2, '640x480', 50));
+    expect((await server.upload('better.mp4', better, `/${id}/replace`)).statusCode).toBe(202);
+    await server.runJobs();
+    const after = await clip('walk.mp4');
+    expect(after).toMatchObject({ state: 'ready', facts: { width: 640, rate: facts?.rate, frames: facts?.frames } });
+    expect(after.hash).not.toBe(hash);
+    expect(after.judged).not.toBeNull();
+    const stays = (await takes()).find((item) => item.id === take.id);
+    expect(stays).toMatchObject({ fromFrame: 7, untilFrame: 31, settings: { height: 1.7 } });
+  });
+
+  it('is not replaced by what is no video: all stays as it was', async () => {
+    const before = await clip('walk.mp4');
+    const answer = await server.upload('notes.mp4', Buffer.from('no video at all'), `/${before.id}/replace`);
+    expect([answer.statusCode, error(answer).message]).toEqual([422, expect.stringContaining('no video')]);
+    expect(await clip('walk.mp4')).toEqual(before);
+  });
+});
+
+describe('takes in their list', () => {
+  it('are copied with settings and edits, ordered, one of them the best', async () => {
+    const [first] = await takes();
+    const { id } = (await call('POST', `/api/takes/${first.id}/duplicate`)).json() as { id: string };
+    const copy = (await call('GET', `/api/takes/${id}`)).json() as OpenTakeView;
+    expect(copy).toMatchObject({ name: `${first.name} (2)`, settings: first.settings, fromFrame: first.fromFrame });
+    expect((await takes()).map((take) => take.id)).toEqual([first.id, id]);
+    await call('PATCH', `/api/takes/${id}/listing`, { place: first.place - 1, best: true });
+    await call('PATCH', `/api/takes/${first.id}/listing`, { best: true });
+    expect((await takes()).map((take) => [take.id, take.best])).toEqual([
+      [id, false],
+      [first.id, true],
+    ]);
+  });
+
+  it('are thrown away and brought back, and leave the queue when they go', async () => {
+    const [take] = await takes();
+    await call('POST', `/api/takes/${take.id}/capture`);
+    await call('PATCH', `/api/takes/${take.id}/listing`, { removed: true });
+    expect((await takes())[0]).toMatchObject({ removed: true, run: { state: 'cancelled' } });
+    await call('PATCH', `/api/takes/${take.id}/listing`, { removed: false });
+    expect((await takes())[0]).toMatchObject({ removed: false });
+    const past = (await call('GET', `/api/takes/${take.id}/runs`)).json() as PastRun[];
+    expect(past).toMatchObject([{ state: 'cancelled', hands: true, fine: false }]);
+    server.jobs.length = 0;
+  });
+
+  it('get settings together: all, or none when one of them is gone', async () => {
+    const list = (await takes()).map(({ id }) => id);
+    const settings = { manner: 'spot', hands: false };
+    expect(
+      (await call('PATCH', '/api/takes/settings', { takes: list, settings, label: 'lay a preset over' })).statusCode,
+    ).toBe(204);
+    expect((await takes()).every((take) => take.settings.manner === 'spot' && !take.settings.hands)).toBe(true);
+    const gone = { takes: [...list, '00000000-0000-4000-8000-000000000000'], settings: { hands: true }, label: '' };
+    expect((await call('PATCH', '/api/takes/settings', gone)).statusCode).toBe(404);
+    expect((await takes()).some((take) => take.settings.hands)).toBe(false);
+    const far = { takes: list, settings: { calibration: 9999 }, label: '' };
+    expect((await call('PATCH', '/api/takes/settings', far)).statusCode).toBe(422);
+  });
+});
+
+describe('performers of a production', () => {
+  it('carry their height to all takes that did not say another one', async () => {
+    const { id: production } = await server.production();
+    const body = { name: 'Keeper', height: 1.78, colour: '#7a4a9e' };
+    const keeper = (await call('POST', `/api/productions/${production}/performers`, body)).json() as PerformerView;
+    const [one, other] = await takes();
+    for (const { id } of [one, other])
+      await call('PATCH', `/api/takes/${id}`, { settings: { performedBy: keeper.id, height: 1.78 } });
+    await call('PATCH', `/api/takes/${other.id}`, { settings: { height: 1.6 } });
+    await call('PATCH', `/api/performers/${keeper.id}`, { height: 1.8 });
+    const heights = (await takes()).map((take) => take.settings.height);
+    expect(heights).toEqual([1.8, 1.6]);
+    expect((await server.production()).performers).toEqual([{ ...keeper, height: 1.8 }]);
+    expect((await call('DELETE', `/api/performers/${keeper.id}`)).statusCode).toBe(204);
+    expect((await call('PATCH', `/api/performers/${keeper.id}`, { height: 1.7 })).statusCode).toBe(404);
+  });
+
+  it('have presets beside them', async () => {
+    const { id: production } = await server.production();
+    const settings = { ...(await takes())[0].settings, manner: 'seated' as const };
+    const { fieldOfView, tilt, steady, hands, face, manner, fine, slowMotion } = settings;
+    const body = {
+      name: 'At the crate',
+      settings: { fieldOfView, tilt, steady, hands, face, manner, fine, slowMotion },
+    };
+    const preset = (await call('POST', `/api/productions/${production}/presets`, body)).json() as PresetView;
+    expect((await server.production()).presets).toEqual([preset]);
+    await call('DELETE', `/api/presets/${preset.id}`);
+    expect((await server.production()).presets).toEqual([]);
+  });
+});
