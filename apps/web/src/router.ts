@@ -6,6 +6,7 @@ export const router = createRouter({
   routes: [
     { path: '/', redirect: '/footage' },
     { path: '/footage', name: 'footage', component: () => import('./footage/FootageRoom.vue') },
+    { path: '/footage/:id', name: 'clip', component: () => import('./clip/ClipScreen.vue'), props: true },
     { path: '/live', name: 'live', component: () => import('./live/LiveRoom.vue') },
     { path: '/takes', name: 'takes', component: () => import('./takes/TakesRoom.vue') },
     { path: '/takes/:id', name: 'take', component: () => import('./look/TakeScreen.vue'), props: true },

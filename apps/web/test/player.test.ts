@@ -1,5 +1,5 @@
 import { nextTick, ref, shallowRef, type Ref } from 'vue';
-import { usePlayer, type PlayedPart } from '../src/take/player';
+import { usePlayer, type PlayedPart } from '../src/play/player';
 
 jest.mock('vue', () => ({ ...jest.requireActual<object>('vue'), onUnmounted: () => undefined }));
 
@@ -120,5 +120,45 @@ describe('the player', () => {
     await nextTick();
     await nextTick();
     expect(player.playing.value).toBe(false);
+  });
+});
+
+describe('winding', () => {
+  let now = 0;
+  let frame: ((at: number) => void) | null = null;
+  beforeEach(() => {
+    now = 0;
+    frame = null;
+    Object.assign(globalThis, {
+      requestAnimationFrame: (callback: (at: number) => void) => (frame = callback) && 1,
+      cancelAnimationFrame: () => (frame = null),
+    });
+    jest.spyOn(performance, 'now').mockImplementation(() => now);
+  });
+  afterEach(() => jest.restoreAllMocks());
+
+  it('goes faster each time, slower against its way, and stops at the ends', async () => {
+    const { element, player } = await open();
+    player.seek(50);
+    element.arrives();
+    player.wind(-1);
+    player.wind(-1);
+    expect(player.pace.value).toBe(-2);
+    now = 400;
+    frame?.(now);
+    // 0.4 s at 25 frames/s, twice as fast, backwards.
+    expect(player.at()).toBe(30);
+    player.wind(1);
+    expect(player.pace.value).toBe(-1);
+    now = 5000;
+    frame?.(now);
+    expect([player.at(), player.pace.value]).toEqual([0, 0]);
+  });
+
+  it('ends with anything else', async () => {
+    const { player } = await open();
+    player.wind(1);
+    player.step(1);
+    expect([player.pace.value, frame]).toEqual([0, null]);
   });
 });

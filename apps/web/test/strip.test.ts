@@ -3,7 +3,7 @@ import { EditRecord } from '@merry-shadow/core/edits/registry';
 import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
 import { Plant } from '@merry-shadow/core/ground/plants';
 import { draggedPlant, plantAt, ROW, stripLayout, TOP, type StripContent } from '../src/look/strip/strip-layout';
-import { useTimeScale } from '../src/take/time-scale';
+import { useTimeScale } from '../src/play/time-scale';
 
 const plant = (id: string, part: Plant['part'], from: number, until: number): HeldPlant => ({
   id,

@@ -40,7 +40,16 @@ export async function looksOf(clip: string, nets: BodyNets): Promise<{ looks: Lo
     if (made.code !== 0) throw new FootageError(`The clip can't be read (${made.stderr.trim().split('\n').at(-1)}).`);
     const { width, height, frames, rate } = await probeClip(into.proxy);
     const begin = performance.now();
-    const looks = await lookAtClip(nets, { path: into.proxy, small: into.small, width, height, rate, frames });
+    const { bitsPerPixel } = facts;
+    const looks = await lookAtClip(nets, {
+      path: into.proxy,
+      small: into.small,
+      width,
+      height,
+      rate,
+      frames,
+      bitsPerPixel,
+    });
     return { looks, seconds: (performance.now() - begin) / 1000 };
   } finally {
     await rm(folder, { recursive: true, force: true });

@@ -6,6 +6,7 @@ import { basename, dirname, join } from 'node:path';
 import { z } from 'zod';
 import { ClipChange, ClipView, SeenPeople, type SeenPerson } from '@merry-shadow/contracts/clip';
 import { Looks } from '@merry-shadow/core/judge/looks';
+import { joinPictures } from '@merry-shadow/tracker/node/join-pictures';
 import { FootageError, probeClip } from '@merry-shadow/tracker/node/probe';
 import type { Sighting } from '@merry-shadow/tracker/people/associate';
 import { inTransaction } from '../database/connect';
@@ -24,6 +25,8 @@ const UploadQuery = z.object({
   production: z.uuid().optional(),
   /** What happens to a file that the production has already: refused with a sentence, or brought in once more. */
   known: z.enum(['refuse', 'add']).default('add'),
+  /** The file is pictures one behind the other, to be shown so many a second. */
+  pictures: z.coerce.number().min(1).max(240).optional(),
 });
 const PeopleQuery = z.object({ frame: z.coerce.number().int().min(0) });
 const FileParams = z.object({ id: z.uuid(), file: z.enum(['proxy', 'poster', 'filmstrip', 'wave']) });
@@ -66,6 +69,18 @@ export function clipRoutes({ connection, locks, queue, settings, scout, incoming
     } finally {
       await lock.release();
     }
+  };
+  /** Pictures as a video. Its name is made from the pictures' content and their rate, so that the same ones are known again. */
+  const joined = async (sent: Received & { name: string }, rate: number): Promise<Received & { name: string }> => {
+    const path = `${sent.path}.mkv`;
+    try {
+      await joinPictures(sent.path, rate, path);
+    } catch (error) {
+      await rm(path, { force: true });
+      throw error instanceof FootageError ? new AppError('BAD_FIELD', error.message) : error;
+    }
+    await rm(sent.path, { force: true });
+    return { ...sent, path, hash: contentAtRate(sent.hash, rate) };
   };
   /** @throws AppError that names the clip when the production has the same file. */
   const refuseKnown = async (hash: string, productionId: string): Promise<void> => {
@@ -135,7 +150,8 @@ export function clipRoutes({ connection, locks, queue, settings, scout, incoming
   return async (app) => {
     app.post('/api/clips', { schema: { querystring: UploadQuery } }, async (request, reply) => {
       const production = await openProduction(db, request.query.production);
-      const clip = await withFile(request, async (file) => {
+      const clip = await withFile(request, async (sent) => {
+        const file = request.query.pictures ? await joined(sent, request.query.pictures) : sent;
         if (request.query.known === 'refuse') await refuseKnown(file.hash, production.id);
         return addClip(file, production.id);
       });

@@ -26,10 +26,11 @@ export async function judgeJob(
     const [known] = await db.select({ looks: prepared.looks }).from(prepared).where(eq(prepared.hash, clip.hash));
     let looks = Looks.safeParse(known?.looks).data;
     if (!looks) {
-      const { proxy, small } = clipFiles(settings.data, clip.hash);
+      const { original, proxy, small } = clipFiles(settings.data, clip.hash);
+      const { bitsPerPixel } = await probeClip(original);
       const { width, height, rate, frames } = await probeClip(proxy);
       const signal = AbortSignal.any([lock.lost, stopping]);
-      looks = await pool.looks({ source: { path: proxy, small, width, height, rate, frames } }, signal);
+      looks = await pool.looks({ source: { path: proxy, small, width, height, rate, frames, bitsPerPixel } }, signal);
       if (signal.aborted) return;
       await db.update(prepared).set({ looks }).where(eq(prepared.hash, clip.hash));
     }

@@ -1,10 +1,26 @@
 import { z } from 'zod';
-import { SeenPeople } from '@merry-shadow/contracts/clip';
+import { SeenPeople, type ClipChange } from '@merry-shadow/contracts/clip';
+import {
+  PerformerView,
+  PresetView,
+  type NewPerformer,
+  type PerformerChange,
+  type PresetSettings,
+} from '@merry-shadow/contracts/performer';
 import { ErrorView, ProductionName, type ProductionChange } from '@merry-shadow/contracts/production';
-import { OpenTakeView, RevisionView, type NewTake, type TakeChange } from '@merry-shadow/contracts/take';
+import {
+  OpenTakeView,
+  PastRun,
+  RevisionView,
+  type NewTake,
+  type SharedSettings,
+  type TakeChange,
+  type TakeListing,
+} from '@merry-shadow/contracts/take';
 import { TakeState } from '@merry-shadow/contracts/take-work';
 import { solvedFromBytes } from '@merry-shadow/contracts/motion-bytes';
 import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes';
+import { Looks } from '@merry-shadow/core/judge/looks';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { ObservationGroup, Observations } from '@merry-shadow/core/observe/observations';
 import { ChangedElsewhereError, NeverTakenError } from './store-errors';
@@ -51,15 +67,24 @@ export const addProduction = (name: string): Promise<ProductionName> =>
 export const changeProduction = (id: string, change: z.input<typeof ProductionChange>): Promise<ProductionName> =>
   read(ProductionName, `/api/productions/${id}`, json('PATCH', change));
 
+/** Where a file goes: into a production, or in the place of a clip's file. */
+export type SentTo =
+  | {
+      production: string;
+      known: 'refuse' | 'add';
+      /** Pictures a second, where the file is pictures one behind the other. */ pictures?: number;
+    }
+  | { replaces: string };
+
 /**
  * Sends one file with progress.
- * @param production where it is brought in.
+ * @param to where it is brought in.
  * @param onProgress bytes that have been sent.
  * @throws RefusedError with a sentence.
  */
 export function sendFile(
-  file: File,
-  production: string,
+  file: Blob & { name: string },
+  to: SentTo,
   onProgress: (bytes: number) => void,
   signal: AbortSignal,
 ): Promise<void> {
@@ -74,14 +99,22 @@ export function sendFile(
     };
     const stop = (): void => request.abort();
     signal.addEventListener('abort', stop, { once: true });
-    request.open('POST', `/api/clips?production=${production}`);
+    request.open(
+      'POST',
+      'replaces' in to
+        ? `/api/clips/${to.replaces}/replace`
+        : `/api/clips?production=${to.production}&known=${to.known}${to.pictures ? `&pictures=${to.pictures}` : ''}`,
+    );
     request.upload.onprogress = (event) => onProgress(Math.min(file.size, event.loaded));
     request.onabort = () => end(new RefusedError('Not sent: you stopped it.'));
     request.onerror = () => end(new RefusedError('It could not be sent: the server does not answer.'));
     request.onload = () => {
       if (request.status < 300) return end();
       const body = ErrorView.safeParse(safeJson(request.responseText));
-      end(new RefusedError(body.success ? body.data.error.message : `The server answered with ${request.status}.`));
+      const { message, code } = body.success
+        ? body.data.error
+        : { message: `The server answered with ${request.status}.`, code: null };
+      end(new RefusedError(message, code, request.status));
     };
     request.send(form);
   });
@@ -97,6 +130,13 @@ function safeJson(text: string): unknown {
 
 export const prepareAgain = (id: string): Promise<Response> => call(`/api/clips/${id}/prepare`, { method: 'POST' });
 export const removeClip = (id: string): Promise<Response> => call(`/api/clips/${id}`, { method: 'DELETE' });
+export const changeClip = (id: string, change: ClipChange): Promise<Response> =>
+  call(`/api/clips/${id}`, json('PATCH', change));
+/** What was measured of a clip before tracking. @throws RefusedError when it was not looked at yet. */
+export const fetchLooks = (id: string): Promise<Looks> => read(Looks, `/api/clips/${id}/looks`);
+/** Loudness of a clip's sound, a byte for each hundredth of a second. */
+export const fetchWave = async (id: string): Promise<Uint8Array> =>
+  new Uint8Array(await (await call(`/api/clips/${id}/wave`)).arrayBuffer());
 export const addTake = async (clipId: string, take: NewTake): Promise<string> =>
   ((await (await call(`/api/clips/${clipId}/takes`, json('POST', take))).json()) as { id: string }).id;
 /** A take with its edits. */
@@ -124,6 +164,22 @@ export const fetchRevision = (id: string, revision: number): Promise<TakeState> 
 export const nameRevision = (id: string, revision: number, version: string | null): Promise<Response> =>
   call(`/api/takes/${id}/revisions/${revision}/version`, json('PUT', { version }));
 export const removeTake = (id: string): Promise<Response> => call(`/api/takes/${id}`, { method: 'DELETE' });
+export const listTake = (id: string, listing: TakeListing): Promise<Response> =>
+  call(`/api/takes/${id}/listing`, json('PATCH', listing));
+export const duplicateTake = async (id: string): Promise<string> =>
+  ((await (await call(`/api/takes/${id}/duplicate`, { method: 'POST' })).json()) as { id: string }).id;
+export const fetchRuns = (id: string): Promise<PastRun[]> => read(z.array(PastRun), `/api/takes/${id}/runs`);
+/** Lays settings over several takes: over all of them, or over none. */
+export const shareSettings = (shared: SharedSettings): Promise<Response> =>
+  call('/api/takes/settings', json('PATCH', shared));
+export const addPerformer = (production: string, performer: z.input<typeof NewPerformer>): Promise<PerformerView> =>
+  read(PerformerView, `/api/productions/${production}/performers`, json('POST', performer));
+export const changePerformer = (id: string, change: PerformerChange): Promise<PerformerView> =>
+  read(PerformerView, `/api/performers/${id}`, json('PATCH', change));
+export const removePerformer = (id: string): Promise<Response> => call(`/api/performers/${id}`, { method: 'DELETE' });
+export const addPreset = (production: string, name: string, settings: PresetSettings): Promise<PresetView> =>
+  read(PresetView, `/api/productions/${production}/presets`, json('POST', { name, settings }));
+export const removePreset = (id: string): Promise<Response> => call(`/api/presets/${id}`, { method: 'DELETE' });
 export const captureTake = (id: string): Promise<Response> => call(`/api/takes/${id}/capture`, { method: 'POST' });
 export const cancelTake = (id: string): Promise<Response> => call(`/api/takes/${id}/cancel`, { method: 'POST' });
 /** @param groups which columns. @param frames which frames of the capture; all if left out. */
@@ -144,5 +200,7 @@ export const fetchSolved = async (id: string, signal: AbortSignal): Promise<Solv
   solvedFromBytes(new Uint8Array(await (await call(`/api/takes/${id}/motion`, { signal })).arrayBuffer()));
 export const fetchPeople = async (clipId: string, frame: number): Promise<SeenPeople> =>
   SeenPeople.parse(await (await call(`/api/clips/${clipId}/people?frame=${frame}`)).json());
-export const clipFile = (id: string, file: 'proxy' | 'poster' | 'filmstrip'): string => `/api/clips/${id}/${file}`;
+/** Address of a file that was made of a clip. Its content is part of it, so that a replaced file is not taken from the browser's store. */
+export const clipFile = ({ id, hash }: { id: string; hash: string }, file: 'proxy' | 'poster' | 'filmstrip'): string =>
+  `/api/clips/${id}/${file}?${hash.slice(0, 12)}`;
 export const exportAddress = (id: string, format: string): string => `/api/takes/${id}/export?format=${format}`;

@@ -1,5 +1,15 @@
 <script setup lang="ts">
-import { PhArrowRight, PhScissors, PhSpeakerHigh, PhSpeakerSlash, PhTrash, PhWarningCircle } from '@phosphor-icons/vue';
+import {
+  PhArrowRight,
+  PhCheckCircle,
+  PhHourglassMedium,
+  PhInfo,
+  PhScissors,
+  PhSpeakerHigh,
+  PhSpeakerSlash,
+  PhTrash,
+  PhWarningCircle,
+} from '@phosphor-icons/vue';
 import { ElMessageBox } from 'element-plus';
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
@@ -14,6 +24,11 @@ const production = useProduction();
 const router = useRouter();
 /** The most takes that a card shows. */
 const SHOWN = 2;
+/** How bad the worst of what was judged is. */
+const level = computed(() => {
+  const { worst, severity } = props.clip.judged ?? { worst: null, severity: 0 };
+  return worst === null ? '' : severity >= 0.45 ? 'serious' : severity >= 0.2 ? 'some' : '';
+});
 const takes = computed(() => production.takesOf(props.clip.id));
 
 async function remove(): Promise<void> {
@@ -47,7 +62,12 @@ async function another(): Promise<void> {
 <template>
   <article class="card" :class="clip.state">
     <div class="picture">
-      <img v-if="clip.state === 'ready'" :src="clipFile(clip.id, 'poster')" :alt="`A picture from ${clip.name}`" />
+      <RouterLink
+        v-if="clip.state === 'ready'"
+        :to="{ name: 'clip', params: { id: clip.id } }"
+        :aria-label="`Open ${clip.name}`"
+        ><img :src="clipFile(clip, 'poster')" :alt="`A picture from ${clip.name}`"
+      /></RouterLink>
       <div v-else-if="clip.state === 'failed'" class="state"><PhWarningCircle :size="34" weight="duotone" /></div>
       <div v-else class="state">
         <el-progress type="circle" :width="68" :stroke-width="5" :percentage="Math.round(clip.progress * 100)" />
@@ -55,7 +75,10 @@ async function another(): Promise<void> {
     </div>
     <div class="text">
       <div class="head">
-        <strong :title="clip.name">{{ clip.name }}</strong>
+        <RouterLink v-if="clip.facts" class="name" :to="{ name: 'clip', params: { id: clip.id } }" :title="clip.name">{{
+          clip.name
+        }}</RouterLink>
+        <strong v-else :title="clip.name">{{ clip.name }}</strong>
         <el-button text class="bin" :aria-label="`Remove ${clip.name}`" @click="remove"
           ><PhTrash :size="17"
         /></el-button>
@@ -81,14 +104,27 @@ async function another(): Promise<void> {
         <PhScissors :size="15" />Cut off: it announces {{ clip.facts.frames + clip.facts.missingFrames }} frames but
         holds {{ clip.facts.frames }}.
       </p>
-      <ul v-if="clip.state === 'ready'">
+      <p v-if="clip.state === 'ready'" class="judged" :class="level">
+        <template v-if="!clip.judged"><PhHourglassMedium :size="15" />Being looked at</template>
+        <template v-else-if="clip.judged.worst === null"
+          ><PhCheckCircle :size="15" />Nothing stands in the way</template
+        >
+        <template v-else
+          ><PhWarningCircle v-if="level === 'serious'" :size="15" weight="bold" /><PhInfo v-else :size="15" />
+          <span :title="clip.judged.worst">{{ clip.judged.worst }}</span>
+          <em v-if="clip.judged.count > 1" class="number">+{{ clip.judged.count - 1 }}</em></template
+        >
+      </p>
+      <ul v-if="clip.state === 'ready'" class="takes">
         <li v-for="take in takes.slice(0, takes.length > SHOWN ? SHOWN - 1 : SHOWN)" :key="take.id">
           <RouterLink :to="{ name: 'take', params: { id: take.id } }"
             >{{ take.name }}<PhArrowRight :size="15"
           /></RouterLink>
         </li>
         <li v-if="takes.length > SHOWN">
-          <RouterLink :to="{ name: 'takes' }">and {{ takes.length - SHOWN + 1 }} more</RouterLink>
+          <RouterLink :to="{ name: 'clip', params: { id: clip.id } }"
+            >and {{ takes.length - SHOWN + 1 }} more</RouterLink
+          >
         </li>
         <li><el-button link class="plain" @click="another">Mark another take</el-button></li>
       </ul>
@@ -139,6 +175,50 @@ async function another(): Promise<void> {
   align-items: center;
   display: flex;
   gap: 8px;
+}
+
+.judged {
+  align-items: center;
+  color: var(--ink-soft);
+  display: flex;
+  font-size: 13.5px;
+  gap: 6px;
+}
+
+.judged svg {
+  flex: none;
+}
+
+.judged span {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.judged em {
+  font-style: normal;
+}
+
+.some {
+  color: var(--amber);
+}
+
+.serious {
+  color: var(--berry);
+}
+
+.head .name {
+  color: var(--ink);
+  flex: 1;
+  font-weight: 650;
+  overflow: hidden;
+  text-decoration: none;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.head .name:hover {
+  color: var(--amber);
 }
 
 .head strong {

@@ -33,9 +33,9 @@ const hidden = computed(() => props.files.length - shown.value.length);
         v-if="item.state === 'failed'"
         size="small"
         :icon="PhArrowClockwise"
-        :aria-label="`Send ${item.name} again`"
+        :aria-label="item.known ? `Bring in ${item.name} once more` : `Send ${item.name} again`"
         @click="emit('again', item.id)"
-        >Send again</el-button
+        >{{ item.known ? 'Bring in once more' : 'Send again' }}</el-button
       >
       <el-button
         size="small"

@@ -6,8 +6,11 @@ import { exportAddress } from '../api/client';
 import CleanPanel from '../edit/CleanPanel.vue';
 import SnagPanel from '../edit/SnagPanel.vue';
 import { useOpenTake } from '../take/open-take';
+import PresetMenu from '../takes/PresetMenu.vue';
+import RunHistory from '../takes/RunHistory.vue';
 import RunLine from '../takes/RunLine.vue';
 import BodyPose from './BodyPose.vue';
+import PerformerChoice from './PerformerChoice.vue';
 import CameraSettings from './CameraSettings.vue';
 import CaptureSettings from './CaptureSettings.vue';
 import NumberRow from '../shell/NumberRow.vue';
@@ -51,7 +54,7 @@ const travelled = computed(() => {
 </script>
 
 <template>
-  <aside v-if="take" ref="panel">
+  <aside v-if="take" ref="panel" class="panel">
     <textarea
       v-model="name"
       class="name"
@@ -68,6 +71,7 @@ const travelled = computed(() => {
       <el-tab-pane label="Track" name="track">
         <CaptureSettings />
         <h2>Performer</h2>
+        <PerformerChoice />
         <NumberRow
           title="Height"
           label="Height in metres"
@@ -83,6 +87,8 @@ const travelled = computed(() => {
         <p class="hint quiet">{{ heightWords }}</p>
         <BodyPose />
         <CameraSettings />
+        <PresetMenu :settings="take.settings" @use="(preset) => set(`preset ${preset.name}`, preset.settings)" />
+        <RunHistory :take="take" />
         <template v-if="solved">
           <h2>Motion</h2>
           <dl class="number">
@@ -118,57 +124,6 @@ const travelled = computed(() => {
 </template>
 
 <style scoped>
-aside {
-  background: var(--sheet);
-  display: flex;
-  flex-direction: column;
-  gap: 8px;
-  height: 100%;
-  overflow-y: auto;
-  padding: 14px 16px 24px;
-}
-
-.name {
-  background: none;
-  border: 1px solid transparent;
-  border-radius: 6px;
-  color: var(--ink);
-  field-sizing: content;
-  flex: none;
-  font: 600 18px/1.2 var(--display);
-  margin: -4px -8px 2px;
-  resize: none;
-  padding: 4px 8px;
-}
-
-.name:hover {
-  border-color: var(--edge);
-}
-
-.tabs {
-  --el-tabs-header-height: 34px;
-  flex: none;
-}
-
-.tabs :deep(.el-tabs__item) {
-  font-weight: 600;
-  padding: 0 9px;
-}
-
-.tabs :deep(.el-tabs__header) {
-  margin: 0 0 10px;
-}
-
-.tabs :deep(.el-tab-pane) {
-  display: flex;
-  flex-direction: column;
-  gap: 8px;
-}
-
-.tabs :deep(.el-tab-pane[style*='none']) {
-  display: none;
-}
-
 .count {
   background: var(--berry-wash);
   border-radius: 999px;

@@ -59,7 +59,7 @@ watch(() => [player.shown.value, observations.value, marks.value, fitted.value],
       <div class="picture" :style="{ width: `${fitted.width}px`, height: `${fitted.height}px` }">
         <video
           ref="video"
-          :src="clip ? clipFile(clip.id, 'proxy') : undefined"
+          :src="clip ? clipFile(clip, 'proxy') : undefined"
           preload="auto"
           playsinline
           @error="problem = 'The video can\'t be shown.'"

@@ -14,7 +14,7 @@ defineProps<{ icon: Component; label: string; title?: string; pressed?: boolean;
     :aria-pressed="pressed"
     :title="title"
     :disabled="disabled"
-    ><component :is="icon" :size="16"
+    ><component :is="icon" :size="16" :weight="pressed ? 'fill' : 'regular'"
   /></el-button>
 </template>
 

@@ -3,6 +3,7 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import type { ClipView } from '@merry-shadow/contracts/clip';
 import type { ProductionName, ServerEvent } from '@merry-shadow/contracts/production';
+import type { PerformerView, PresetView } from '@merry-shadow/contracts/performer';
 import type { RunPreview, TakeView } from '@merry-shadow/contracts/take';
 import { addProduction, changeProduction, isThere } from '../api/client';
 import { EventStream } from '../api/events';
@@ -16,7 +17,12 @@ export const useProduction = defineStore('production', () => {
   const id = ref<string | null>(null);
   const productions = shallowRef<readonly ProductionName[]>([]);
   const clips = shallowRef<readonly ClipView[]>([]);
-  const takes = shallowRef<readonly TakeView[]>([]);
+  /** Those that were thrown away, too. */
+  const allTakes = shallowRef<readonly TakeView[]>([]);
+  const takes = computed(() => allTakes.value.filter((item) => !item.removed));
+  const thrownAway = computed(() => allTakes.value.filter((item) => item.removed));
+  const performers = shallowRef<readonly PerformerView[]>([]);
+  const presets = shallowRef<readonly PresetView[]>([]);
   /** What holds up all work, as a sentence. */
   const trouble = ref<string | null>(null);
   const loaded = ref(false);
@@ -27,7 +33,7 @@ export const useProduction = defineStore('production', () => {
   let stream: EventStream | null = null;
 
   const clipsById = computed(() => new Map(clips.value.map((clip) => [clip.id, clip])));
-  const takesById = computed(() => new Map(takes.value.map((take) => [take.id, take])));
+  const takesById = computed(() => new Map(allTakes.value.map((take) => [take.id, take])));
   const name = computed(() => productions.value.find((production) => production.id === id.value)?.name ?? '');
 
   function told(event: ServerEvent): void {
@@ -35,14 +41,19 @@ export const useProduction = defineStore('production', () => {
       id.value = event.production.id;
       productions.value = event.production.productions;
       clips.value = event.production.clips;
-      takes.value = event.production.takes;
+      allTakes.value = event.production.takes;
+      performers.value = event.production.performers;
+      presets.value = event.production.presets;
       trouble.value = event.production.trouble;
       loaded.value = true;
     } else if (event.kind === 'changed') {
       clips.value = changed(clips.value, event.clips, event.gone);
-      takes.value = changed(takes.value, event.takes, event.gone);
-    } else if (event.kind === 'productions') productions.value = event.productions;
-    else if (event.kind === 'trouble') trouble.value = event.trouble;
+      allTakes.value = changed(allTakes.value, event.takes, event.gone).toSorted((a, b) => a.place - b.place);
+    } else if (event.kind === 'productions') {
+      productions.value = event.productions;
+      performers.value = event.performers;
+      presets.value = event.presets;
+    } else if (event.kind === 'trouble') trouble.value = event.trouble;
     else if (event.takeId === followed) preview.value = event.preview;
   }
 
@@ -82,7 +93,7 @@ export const useProduction = defineStore('production', () => {
     chosen.value = wanted;
     loaded.value = false;
     clips.value = [];
-    takes.value = [];
+    allTakes.value = [];
     reopen();
   }
 
@@ -99,6 +110,8 @@ export const useProduction = defineStore('production', () => {
 
   const clip = (wanted: string): ClipView | undefined => clipsById.value.get(wanted);
   const take = (wanted: string): TakeView | undefined => takesById.value.get(wanted);
+  const performer = (wanted: string | null): PerformerView | undefined =>
+    performers.value.find((item) => item.id === wanted);
   const takesOf = (clipId: string): TakeView[] => takes.value.filter((item) => item.clipId === clipId);
   return {
     id,
@@ -106,6 +119,9 @@ export const useProduction = defineStore('production', () => {
     productions,
     clips,
     takes,
+    thrownAway,
+    performers,
+    presets,
     trouble,
     loaded,
     offline,
@@ -120,6 +136,7 @@ export const useProduction = defineStore('production', () => {
     bringBack,
     clip,
     take,
+    performer,
     takesOf,
   };
 });

@@ -1,10 +1,13 @@
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
-import { sendFile } from '../api/client';
+import { RefusedError, sendFile, type SentTo } from '../api/client';
 import { useProduction } from './production';
 
 /** Files that are sent at the same time. */
 const AT_ONCE = 3;
+
+/** What can be sent: a file, or the pictures of a folder one behind the other. */
+export type Footage = File | (Blob & { name: string; picturesPerSecond: number });
 
 /** A file on its way to the server. */
 export interface SentFile {
@@ -15,9 +18,11 @@ export interface SentFile {
   state: 'waiting' | 'sending' | 'failed';
   /** Why it was not brought in. */
   problem: string;
-  file: File;
+  file: Footage;
   /** Where it is brought in, wherever one has gone meanwhile. */
-  production: string;
+  to: SentTo;
+  /** The production has the same file already: sending it again brings it in once more. */
+  known: boolean;
   stop: AbortController;
 }
 
@@ -43,8 +48,11 @@ export const useSending = defineStore('sending', () => {
     );
   });
 
-  function add(list: readonly File[]): void {
+  /** @param replaces a clip whose file it replaces; left out, each becomes a clip of its own. */
+  function add(list: readonly Footage[], replaces?: string): void {
     for (const file of list) {
+      const pictures = 'picturesPerSecond' in file ? file.picturesPerSecond : undefined;
+      const to: SentTo = replaces ? { replaces } : { production: production.id ?? '', known: 'refuse', pictures };
       const { name, size } = file;
       const stop = new AbortController();
       files.value.push({
@@ -55,7 +63,8 @@ export const useSending = defineStore('sending', () => {
         state: 'waiting',
         problem: '',
         file,
-        production: production.id ?? '',
+        to,
+        known: false,
         stop,
       });
     }
@@ -71,11 +80,12 @@ export const useSending = defineStore('sending', () => {
   async function send(item: SentFile): Promise<void> {
     item.state = 'sending';
     try {
-      await sendFile(item.file, item.production, (bytes) => (item.sent = bytes), item.stop.signal);
+      await sendFile(item.file, item.to, (bytes) => (item.sent = bytes), item.stop.signal);
       remove(item.id);
     } catch (error) {
       item.state = 'failed';
       item.problem = (error as Error).message;
+      item.known = error instanceof RefusedError && error.code === 'KNOWN_FILE';
     }
     next();
   }
@@ -94,7 +104,8 @@ export const useSending = defineStore('sending', () => {
   function again(id: number): void {
     const item = files.value.find((other) => other.id === id);
     if (!item) return;
-    Object.assign(item, { state: 'waiting', sent: 0, problem: '', stop: new AbortController() });
+    if (item.known && 'production' in item.to) item.to = { ...item.to, known: 'add' };
+    Object.assign(item, { state: 'waiting', known: false, sent: 0, problem: '', stop: new AbortController() });
     next();
   }
 

@@ -7,8 +7,8 @@ import type { TakeSettings, TakeView } from '@merry-shadow/contracts/take';
 import type { TakeState } from '@merry-shadow/contracts/take-work';
 import { fetchSolved, fetchTake } from '../api/client';
 import { workPreview } from './work-preview';
-import { useTimeScale } from './time-scale';
-import { usePlayer, type PlayedPart } from './player';
+import { useTimeScale } from '../play/time-scale';
+import { usePlayer, type PlayedPart } from '../play/player';
 import { attempt } from '../shell/trouble';
 import { useProduction } from '../stores/production';
 import { isOpen, runWords } from '../takes/run-words';
@@ -159,6 +159,7 @@ export function openTake(id: string) {
   const stale = computed(() => {
     const [now, then] = [take.value, captured.value];
     if (!now || !then) return '';
+    if (then.ofOldFile) return 'The file of the clip was replaced after the take was tracked. Track it again.';
     if (then.fromFrame !== now.fromFrame || then.untilFrame !== now.untilFrame)
       return 'The in or out point was moved after the take was tracked. Track it again to use the new range.';
     const missing = [

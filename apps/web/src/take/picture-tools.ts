@@ -4,7 +4,7 @@ import type { SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
 import type { TakeSettings } from '@merry-shadow/contracts/take';
 import type { TakeState } from '@merry-shadow/contracts/take-work';
 import { addTake, fetchPeople } from '../api/client';
-import type { Player } from './player';
+import type { Player } from '../play/player';
 import { attempt } from '../shell/trouble';
 
 /** Tools that lie over the picture: choosing performers, measuring the camera's pitch. One at a time. */

@@ -4,25 +4,15 @@ import {
   PhArrowsOutLineHorizontal,
   PhArrowUUpLeft,
   PhArrowUUpRight,
-  PhCaretDoubleLeft,
-  PhCaretDoubleRight,
-  PhCaretLeft,
-  PhCaretRight,
-  PhPlay,
-  PhSkipBack,
-  PhSkipForward,
 } from '@phosphor-icons/vue';
 import { withPlant } from '@merry-shadow/core/edits/plants-of';
 import type { Command } from '../commands/command';
 import { STANDARD_VIEWS, type StageControls } from './stage-controls';
-import { SPEEDS } from './player';
+import { playCommands } from '../play/play-commands';
 import { captureTake } from '../api/client';
 import { attempt } from '../shell/trouble';
 import { isOpen } from '../takes/run-words';
 import type { OpenTake } from './open-take';
-
-/** Frames of a long step. */
-const LONG = 10;
 
 /** Everything that can be done with an open take. */
 export function takeCommands(open: OpenTake, stage: StageControls): Command[] {
@@ -39,27 +29,7 @@ export function takeCommands(open: OpenTake, stage: StageControls): Command[] {
   ): Command => ({ id: `take.${id}`, title, group, keys, run, enabled: ready, ...more });
   const undone = (label: string | null, word: string): string => (label === null ? word : `${word}: ${label}`);
   return [
-    command('Play', 'play', 'Play or stop', ['Space'], () => player.toggle(), { icon: PhPlay }),
-    command('Play', 'back', 'One frame back', ['ArrowLeft'], () => player.step(-1), { icon: PhCaretLeft }),
-    command('Play', 'on', 'One frame on', ['ArrowRight'], () => player.step(1), { icon: PhCaretRight }),
-    command('Play', 'far-back', 'Ten frames back', ['Shift+ArrowLeft'], () => player.step(-LONG), {
-      icon: PhCaretDoubleLeft,
-    }),
-    command('Play', 'far-on', 'Ten frames on', ['Shift+ArrowRight'], () => player.step(LONG), {
-      icon: PhCaretDoubleRight,
-    }),
-    command('Play', 'to-in', 'To the in point', ['Home'], () => player.seek(take.value?.fromFrame ?? 0), {
-      icon: PhSkipBack,
-    }),
-    command('Play', 'to-out', 'To the out point', ['End'], () => player.seek((take.value?.untilFrame ?? 1) - 1), {
-      icon: PhSkipForward,
-    }),
-    command('Play', 'slower', 'Slower', ['['], () => player.setSpeed(nextSpeed(player.speed.value, -1))),
-    command('Play', 'faster', 'Faster', [']'], () => player.setSpeed(nextSpeed(player.speed.value, 1))),
-    command('Play', 'nearer', 'Nearer on the strip', ['+', 'Shift++', '='], () =>
-      open.time.zoom(2, player.shown.value),
-    ),
-    command('Play', 'farther', 'Farther on the strip', ['-'], () => open.time.zoom(-2, player.shown.value)),
+    ...playCommands('take', player, open.time, () => [take.value?.fromFrame ?? 0, take.value?.untilFrame ?? 1], ready),
     command('Play', 'whole', 'Whole clip on the strip', ['0'], open.time.fit, {
       icon: PhArrowsOutLineHorizontal,
       enabled: () => !open.time.whole.value,
@@ -118,11 +88,6 @@ export function takeCommands(open: OpenTake, stage: StageControls): Command[] {
       enabled: moved,
     }),
   ];
-}
-
-function nextSpeed(now: number, by: number): number {
-  const speeds: readonly number[] = SPEEDS;
-  return speeds[Math.min(speeds.length - 1, Math.max(0, speeds.indexOf(now) + by))];
 }
 
 /** Chooses a plant beside the chosen one in time, or beside the shown frame, and goes there. */

@@ -1,11 +1,17 @@
 <script setup lang="ts">
 import { PhCheckCircle, PhCircleDashed, PhHourglassMedium, PhProhibit, PhWarningCircle } from '@phosphor-icons/vue';
+import { computed } from 'vue';
 import type { TakeView } from '@merry-shadow/contracts/take';
 import { cancelTake, captureTake } from '../api/client';
 import { attempt } from '../shell/trouble';
+import { useProduction } from '../stores/production';
+import { aboutSeconds, trackingSeconds } from './tracking-time';
 import { isOpen, runPercent, runWords, stateWords } from './run-words';
 
 const props = defineProps<{ take: TakeView }>();
+const production = useProduction();
+/** How long tracking will take, seconds. */
+const time = computed(() => trackingSeconds(props.take, production.takes));
 
 async function act(work: (id: string) => Promise<unknown>): Promise<void> {
   await attempt(() => work(props.take.id));
@@ -20,7 +26,7 @@ async function act(work: (id: string) => Promise<unknown>): Promise<void> {
       <PhProhibit v-else-if="take.run?.state === 'cancelled'" :size="18" weight="duotone" />
       <PhHourglassMedium v-else-if="take.run" :size="18" weight="duotone" />
       <PhCircleDashed v-else :size="18" />
-      <span class="number">{{ take.run ? runWords(take.run) : 'Not tracked yet' }}</span>
+      <span class="number">{{ take.run ? runWords(take.run) : `Not tracked yet · ${aboutSeconds(time)}` }}</span>
       <!-- Spoken when the state changes, not with each frame. -->
       <span class="unseen" role="status">{{ take.run ? stateWords(take.run) : '' }}</span>
     </div>

@@ -1,51 +1,140 @@
 <script setup lang="ts">
-import { PhArrowRight, PhTrash } from '@phosphor-icons/vue';
+import { PhPlay, PhTrash, PhUsersThree } from '@phosphor-icons/vue';
 import { useMediaQuery, useVirtualList } from '@vueuse/core';
 import { ElMessageBox } from 'element-plus';
-import { computed } from 'vue';
+import Sortable from 'sortablejs';
+import { computed, onUnmounted, reactive, ref, watch } from 'vue';
+import type { PresetView } from '@merry-shadow/contracts/performer';
 import type { TakeView } from '@merry-shadow/contracts/take';
-import { captureTake, clipFile, removeTake } from '../api/client';
+import { captureTake, listTake, removeTake, shareSettings } from '../api/client';
 import { attempt } from '../shell/trouble';
-import { plural, seconds } from '../shell/words';
-import { useProduction } from '../stores/production';
-import RunLine from './RunLine.vue';
+import { plural } from '../shell/words';
 import { useTitle } from '../shell/title';
+import { useProduction } from '../stores/production';
+import { placeAfterMove } from './list-order';
+import PerformersDialog from './PerformersDialog.vue';
+import PresetMenu from './PresetMenu.vue';
+import { isOpen } from './run-words';
+import TakeRow from './TakeRow.vue';
+import { aboutSeconds, trackingSeconds } from './tracking-time';
 
+/** All takes: ordered, compared, and many dealt with at once. */
 const production = useProduction();
+const FILTERS = [
+  { value: 'all', label: 'All' },
+  { value: 'best', label: 'Best' },
+  { value: 'open', label: 'In the queue' },
+  { value: 'untracked', label: 'Not tracked' },
+] as const;
+const filter = ref<(typeof FILTERS)[number]['value']>('all');
+const words = ref('');
+const performers = ref(false);
+const untracked = ({ run }: TakeView): boolean => run === null || run.state === 'failed' || run.state === 'cancelled';
+const KEPT: Record<typeof filter.value, (take: TakeView) => boolean> = {
+  all: () => true,
+  best: (take) => take.best,
+  open: (take) => isOpen(take.run),
+  untracked,
+};
+const shown = computed(() => {
+  const wanted = words.value.trim().toLowerCase();
+  const list = production.takes.filter(
+    (take) =>
+      KEPT[filter.value](take) &&
+      (wanted === '' || `${take.name} ${production.clip(take.clipId)?.name}`.toLowerCase().includes(wanted)),
+  );
+  // Those that wait stand in the order in which they will be tracked.
+  return filter.value === 'open' ? list.toSorted((a, b) => (a.run?.place ?? 0) - (b.run?.place ?? 0)) : list;
+});
 
-/** Rows are so far apart, pixels; in a narrow window they are two lines high. Only those in view are made. */
-const GAP = 10;
-const narrow = useMediaQuery('(max-width: 860px)');
-const rowHeight = computed(() => (narrow.value ? 132 : 94) + GAP);
-const { list, containerProps, wrapperProps } = useVirtualList(
-  computed(() => [...production.takes]),
-  { itemHeight: () => rowHeight.value, overscan: 6 },
+/** Takes that are chosen for what is done to several. */
+const chosen = reactive(new Set<string>());
+const chosenTakes = computed(() => shown.value.filter(({ id }) => chosen.has(id)));
+const toTrack = computed(() =>
+  (chosenTakes.value.length > 0 ? chosenTakes.value : production.takes.filter(untracked)).filter(
+    ({ run }) => !isOpen(run),
+  ),
 );
-
-function length(take: TakeView): string {
-  const facts = production.clip(take.clipId)?.facts;
-  return facts ? seconds((take.untilFrame - take.fromFrame) / facts.rate) : '';
+const trackingTime = computed(() =>
+  aboutSeconds(toTrack.value.reduce((sum, take) => sum + trackingSeconds(take, production.takes), 0)),
+);
+function choose(take: TakeView, yes: boolean): void {
+  if (yes) chosen.add(take.id);
+  else chosen.delete(take.id);
+}
+function chooseAll(yes: boolean): void {
+  chosen.clear();
+  if (yes) for (const { id } of shown.value) chosen.add(id);
 }
 
-/** Takes that were never tracked, or whose tracking came to nothing. */
-const untracked = computed(() =>
-  production.takes.filter((take) => take.run === null || take.run.state === 'failed' || take.run.state === 'cancelled'),
-);
-
-async function trackAll(): Promise<void> {
+async function track(): Promise<void> {
   await attempt(async () => {
-    for (const { id } of untracked.value) await captureTake(id);
+    for (const { id } of toTrack.value) await captureTake(id);
   });
+  chosen.clear();
 }
-
-async function remove(take: TakeView): Promise<void> {
+async function lay(preset: PresetView): Promise<void> {
+  const takes = chosenTakes.value.map(({ id }) => id);
+  await attempt(() => shareSettings({ takes, settings: preset.settings, label: `preset ${preset.name}` }));
+}
+async function setPerformer(id: string): Promise<void> {
+  const performer = production.performer(id);
+  if (!performer) return;
+  const takes = chosenTakes.value.map((take) => take.id);
+  const settings = { performedBy: id, height: performer.height };
+  await attempt(() => shareSettings({ takes, settings, label: `performed by ${performer.name}` }));
+}
+async function throwAway(): Promise<void> {
+  await attempt(async () => {
+    for (const { id } of chosenTakes.value) await listTake(id, { removed: true });
+  });
+  chosen.clear();
+}
+async function removeForGood(): Promise<void> {
+  const gone = production.thrownAway;
   const sure = await ElMessageBox.confirm(
-    `“${take.name}” and what was tracked of it will be removed. The clip stays.`,
-    'Remove this take?',
+    `${plural(gone.length, 'take')} and what was tracked of ${gone.length === 1 ? 'it' : 'them'} will be removed for good. The clips stay.`,
+    'Remove what was thrown away?',
     { confirmButtonText: 'Remove', cancelButtonText: 'Keep', confirmButtonClass: 'el-button--danger' },
   ).catch(() => null);
-  if (sure) await attempt(() => removeTake(take.id));
+  if (sure) await attempt(() => Promise.all(gone.map(({ id }) => removeTake(id))));
 }
+
+/** Where a take stands in the order that is shown. */
+const placeOf = (take: TakeView): number => (filter.value === 'open' ? (take.run?.place ?? 0) : take.place);
+async function move(from: number, to: number): Promise<void> {
+  const take = shown.value[from];
+  if (!take || from === to || to < 0 || to >= shown.value.length) return;
+  const place = placeAfterMove(shown.value.map(placeOf), from, to);
+  await attempt(() => listTake(take.id, filter.value === 'open' ? { queuePlace: place } : { place }));
+}
+
+/** Rows are so far apart, pixels; in a narrow window they are two lines high. Only those in view are made. */
+const GAP = 8;
+const narrow = useMediaQuery('(max-width: 980px)');
+const rowHeight = computed(() => (narrow.value ? 132 : 82) + GAP);
+const { list, containerProps, wrapperProps } = useVirtualList(shown, {
+  itemHeight: () => rowHeight.value,
+  overscan: 6,
+});
+const rows = ref<HTMLOListElement>();
+let sortable: Sortable | undefined;
+watch(rows, (element) => {
+  sortable?.destroy();
+  sortable =
+    element &&
+    Sortable.create(element, {
+      handle: '.grip',
+      animation: matchMedia('(prefers-reduced-motion: reduce)').matches ? 0 : 120,
+      onEnd: ({ oldIndex = 0, newIndex = 0, item }) => {
+        // The list itself brings its elements into order.
+        element.insertBefore(item, element.children[newIndex > oldIndex ? oldIndex : oldIndex + 1] ?? null);
+        const first = list.value[0]?.index ?? 0;
+        void move(first + oldIndex, first + newIndex);
+      },
+    });
+});
+onUnmounted(() => sortable?.destroy());
 useTitle('Takes');
 </script>
 
@@ -54,37 +143,81 @@ useTitle('Takes');
     <div class="title">
       <h1>Takes</h1>
       <span v-if="production.takes.length" class="quiet number">{{ plural(production.takes.length, 'take') }}</span>
-      <el-button v-if="untracked.length > 1" class="all" type="primary" plain @click="trackAll"
-        >Track the {{ untracked.length }} that wait for it</el-button
+      <el-button class="performers" @click="performers = true"><PhUsersThree :size="18" />Performers</el-button>
+      <el-button v-if="toTrack.length" type="primary" plain @click="track"
+        ><PhPlay :size="17" />{{
+          chosenTakes.length ? `Track the ${toTrack.length} chosen` : `Track the ${toTrack.length} not tracked`
+        }}
+        · {{ trackingTime }}</el-button
       >
     </div>
-    <div v-if="production.loaded && production.takes.length === 0" class="empty">
+    <div v-if="production.loaded && production.takes.length === 0 && production.thrownAway.length === 0" class="empty">
       <h2>No takes yet</h2>
       <p class="quiet">
         A take is the good part of a clip. Bring in footage first; each clip starts with one take over its whole length.
       </p>
       <RouterLink :to="{ name: 'footage' }">Bring in footage</RouterLink>
     </div>
-    <div v-else v-bind="containerProps" class="scroll">
-      <ol v-bind="wrapperProps">
-        <li v-for="{ data: take } in list" :key="take.id" :style="{ height: `${rowHeight - GAP}px` }">
-          <img :src="clipFile(take.clipId, 'poster')" alt="" loading="lazy" />
-          <div class="who">
-            <RouterLink :to="{ name: 'take', params: { id: take.id } }"
-              >{{ take.name }}<PhArrowRight :size="16"
-            /></RouterLink>
-            <span class="quiet number"
-              >{{ production.clip(take.clipId)?.name }} · frames {{ take.fromFrame }} to {{ take.untilFrame - 1 }} ·
-              {{ length(take) }}</span
-            >
-          </div>
-          <RunLine :take="take" class="run" />
-          <el-button text class="bin" :aria-label="`Remove ${take.name}`" @click="remove(take)"
-            ><PhTrash :size="17"
-          /></el-button>
-        </li>
-      </ol>
-    </div>
+    <template v-else>
+      <div class="tools">
+        <el-checkbox
+          :model-value="chosenTakes.length > 0 && chosenTakes.length === shown.length"
+          :indeterminate="chosenTakes.length > 0 && chosenTakes.length < shown.length"
+          aria-label="Choose all"
+          @change="(yes: unknown) => chooseAll(yes === true)"
+        />
+        <template v-if="chosenTakes.length">
+          <strong class="number">{{ chosenTakes.length }} chosen</strong>
+          <PresetMenu :settings="chosenTakes.length === 1 ? chosenTakes[0].settings : null" @use="lay" />
+          <el-select
+            class="performer"
+            size="small"
+            :model-value="''"
+            placeholder="Performed by"
+            aria-label="Performed by"
+            no-data-text="Add performers first"
+            @change="setPerformer"
+          >
+            <el-option v-for="item in production.performers" :key="item.id" :value="item.id" :label="item.name" />
+          </el-select>
+          <el-button size="small" @click="throwAway"><PhTrash :size="16" />Throw away</el-button>
+        </template>
+        <template v-else>
+          <el-segmented v-model="filter" :options="[...FILTERS]" size="small" aria-label="Which takes" />
+          <el-input
+            v-model="words"
+            class="search"
+            size="small"
+            clearable
+            placeholder="Search"
+            aria-label="Search takes"
+          />
+        </template>
+        <el-button v-if="production.thrownAway.length" class="gone" size="small" text @click="removeForGood"
+          >{{ plural(production.thrownAway.length, 'take') }} thrown away · remove for good</el-button
+        >
+      </div>
+      <p v-if="shown.length === 0" class="quiet">No take is like that.</p>
+      <div v-bind="containerProps" class="scroll">
+        <ol ref="rows" v-bind="wrapperProps">
+          <li
+            v-for="{ data: take, index } in list"
+            :key="take.id"
+            :class="{ chosen: chosen.has(take.id) }"
+            :style="{ height: `${rowHeight - GAP}px` }"
+          >
+            <TakeRow
+              :take="take"
+              :chosen="chosen.has(take.id)"
+              :movable="words === '' && (filter === 'all' || filter === 'open')"
+              @choose="(yes) => choose(take, yes)"
+              @move="(by) => move(index, index + by)"
+            />
+          </li>
+        </ol>
+      </div>
+    </template>
+    <PerformersDialog v-model="performers" />
   </section>
 </template>
 
@@ -92,7 +225,7 @@ useTitle('Takes');
 .room {
   display: flex;
   flex-direction: column;
-  gap: 18px;
+  gap: 14px;
   height: 100%;
   margin: 0 auto;
   max-width: 1180px;
@@ -110,7 +243,31 @@ useTitle('Takes');
   gap: 14px;
 }
 
-.all {
+.performers {
+  margin-left: auto;
+}
+
+.title .el-button + .el-button {
+  margin-left: 0;
+}
+
+.tools {
+  align-items: center;
+  display: flex;
+  gap: 12px;
+  min-height: 32px;
+  padding-left: 14px;
+}
+
+.performer {
+  width: 150px;
+}
+
+.search {
+  width: 200px;
+}
+
+.gone {
   margin-left: auto;
 }
 
@@ -135,64 +292,27 @@ ol {
 
 li {
   align-items: center;
-  box-sizing: border-box;
   background: var(--sheet);
   border: 1px solid var(--edge);
   border-radius: var(--radius);
+  box-sizing: border-box;
   display: grid;
-  gap: 16px;
-  grid-template-columns: 112px minmax(200px, 1fr) minmax(280px, 420px) auto;
-  margin-bottom: 10px;
-  padding: 10px 14px 10px 10px;
+  gap: 12px;
+  grid-template-columns: auto auto 104px minmax(200px, 1fr) minmax(260px, 380px) auto;
+  margin-bottom: 8px;
+  padding: 8px 12px 8px 14px;
 }
 
-img {
-  aspect-ratio: 16 / 9;
-  background: var(--screen);
-  border-radius: 6px;
-  object-fit: cover;
-  width: 112px;
+li.chosen {
+  border-color: var(--amber);
 }
 
-.who {
-  display: flex;
-  flex-direction: column;
-  min-width: 0;
-}
-
-.who a {
-  align-items: center;
-  color: var(--ink);
-  display: inline-flex;
-  font-size: 16px;
-  font-weight: 650;
-  gap: 7px;
-  text-decoration: none;
-}
-
-.who a:hover {
-  color: var(--amber);
-}
-
-.bin {
-  color: var(--ink-soft);
-  padding: 6px;
-}
-
-.bin:hover {
-  color: var(--berry);
-}
-
-@media (max-width: 860px) {
+@media (max-width: 980px) {
   li {
-    grid-template-columns: 88px 1fr auto;
+    grid-template-columns: auto auto 88px 1fr auto;
   }
 
-  img {
-    width: 88px;
-  }
-
-  .run {
+  li :deep(.run) {
     grid-column: 1 / -1;
     grid-row: 2;
   }

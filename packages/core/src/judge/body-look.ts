@@ -31,6 +31,25 @@ export function outsideOf(marks: ArrayLike<number>, part: FramedPart, { width, h
   return Math.max(...shares);
 }
 
+/** Marks whose movement tells that somebody acts. */
+const MOVING: readonly MarkName[] = [
+  'leftWrist',
+  'rightWrist',
+  'leftAnkle',
+  'rightAnkle',
+  'leftHip',
+  'rightHip',
+  'nose',
+];
+
+/** How far the body moved between two looks, the mean over hands, feet, hips and head, in pixels. */
+export function wayBetween(before: ArrayLike<number>, now: ArrayLike<number>): number {
+  const ways = MOVING.map((name) =>
+    Math.hypot(...[0, 1].map((k) => now[MARK[name] * 3 + k] - before[MARK[name] * 3 + k])),
+  );
+  return ways.reduce((sum, way) => sum + way, 0) / ways.length;
+}
+
 /**
  * Height of the face in the picture, brows to chin, pixels; 0 when it looks away.
  * @param marks 33 × (x, y, visibility). @param world 33 × metres, +Z to the camera.

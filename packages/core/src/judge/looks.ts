@@ -26,14 +26,14 @@ export const Looks = z.object({
   burnt: column,
   /** Noise, standard deviation in grey levels. */
   noise: column,
-  /** How much stronger the picture steps at the edges of compressed blocks than within them, ratio − 1. */
-  blocks: column,
   /** People in the picture. */
   people: column,
   /** How tall the performer is, crown to sole, pixels. */
   tall: column,
   /** Part of each part's marks that lie outside the picture, 0 … 1. */
   outside: z.object({ head: column, hands: column, legs: column, feet: column }),
+  /** How fast hands, feet and hips move since the look before, body heights in a second, the mean. */
+  moves: column,
   /** Width of edges at the performer, parts of their height. */
   blur: column,
   /** How unlike limbs are to what is behind them, CIE 1976 colour difference; the median over limbs. */
@@ -48,6 +48,8 @@ export const Looks = z.object({
   cuts: z.array(z.number().int()),
   /** Part of all frames that show the same as the one before while something moves, 0 … 1; null where it was not told. */
   doubled: z.number().nullable(),
+  /** Bits that the original file spends on a pixel of a frame, as H.264 would need them; null where that is not known. */
+  bitsPerPixel: z.number().nullable(),
 });
 export type Looks = z.infer<typeof Looks>;
 
@@ -64,10 +66,10 @@ export const emptyLooks = (clip: Pick<Looks, 'width' | 'height' | 'rate' | 'fram
   bodyLight: [],
   burnt: [],
   noise: [],
-  blocks: [],
   people: [],
   tall: [],
   outside: { head: [], hands: [], legs: [], feet: [] },
+  moves: [],
   blur: [],
   contrast: [],
   face: [],
@@ -75,6 +77,7 @@ export const emptyLooks = (clip: Pick<Looks, 'width' | 'height' | 'rate' | 'fram
   camera: [],
   cuts: [],
   doubled: null,
+  bitsPerPixel: null,
 });
 
 /** The frames that a look stands for: up to the next one. */

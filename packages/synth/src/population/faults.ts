@@ -50,7 +50,10 @@ const FAULTS: Record<FootageFault, (clean: ScriptType) => Partial<ScriptType>> =
   framing: ({ camera }) => ({ camera: { ...camera, target: raised(camera, 0.22) } }),
   size: ({ camera }) => ({ camera: { ...camera, position: farther(camera, 3) } }),
   light: ({ lamp }) => ({ lamp: { ...lamp!, key: 0.06, fill: 0.1 } }),
-  burnt: ({ lamp }) => ({ lamp: { ...lamp!, key: 2, fill: 3 }, film: film({ grain: 1 }) }),
+  burnt: ({ lamp, performers: [one] }) => ({
+    lamp: { ...lamp!, key: 2, fill: 3 },
+    performers: [{ ...one, look: { ...one.look, shirt: '#f4f2ea', trousers: '#e8e4da' } }],
+  }),
   blur: () => ({ film: film({ blur: 5 }) }),
   contrast: ({ room, performers: [one] }) => ({
     scene: 'room',

@@ -1,16 +1,14 @@
-import type { CameraMotion } from '@merry-shadow/core/camera/camera-motion';
-import { faceHeight, outsideOf } from '@merry-shadow/core/judge/body-look';
+import { faceHeight, outsideOf, wayBetween } from '@merry-shadow/core/judge/body-look';
 import { emptyLooks, FRAMED_PARTS, type Looks } from '@merry-shadow/core/judge/looks';
 import { emptyBodyObservations, MARK_COUNT } from '@merry-shadow/core/observe/body';
 import { posesHeld } from '@merry-shadow/core/solve/body/calibration-pose';
-import { BackgroundWatch } from '../background/background-watch';
-import { boxRound } from '../background/box';
+import { boxRound, type Box } from '../background/box';
 import { BodyTracker, type TrackedBody } from '../body/body-tracker';
 import { PeopleScan } from '../people/scan';
 import type { Picture } from '../picture/picture';
 import type { BodyNets } from '../runtime/net';
 import { bodyLight, edgeWidth, limbContrast } from './body-measures';
-import { blockSteps, brightness, noiseLevel } from './picture-measures';
+import { brightness, noiseLevel } from './picture-measures';
 
 /** People are counted at every so manieth look. */
 const COUNT_EVERY = 3;
@@ -22,7 +20,6 @@ export class ClipLooker {
   readonly looks: Looks;
   private readonly tracker: BodyTracker;
   private readonly scan: PeopleScan;
-  private readonly background: BackgroundWatch;
   private readonly bodies: (TrackedBody | null)[] = [];
   private before = 0;
 
@@ -31,7 +28,6 @@ export class ClipLooker {
     this.looks = emptyLooks(clip);
     this.tracker = new BodyTracker(nets, { quick: true });
     this.scan = new PeopleScan(nets);
-    this.background = new BackgroundWatch(clip.width, clip.height);
   }
 
   /** @param frame of the clip. */
@@ -48,9 +44,8 @@ export class ClipLooker {
     looks.people.push(Math.max(body ? 1 : 0, seen ?? looks.people.at(-1) ?? 0));
     looks.light.push(rounded(brightness(picture), 1));
     looks.noise.push(rounded(noiseLevel(picture), 2));
-    looks.blocks.push(rounded(blockSteps(picture), 3));
-    this.measureBody(picture, body);
-    this.measureCamera(picture, body, seconds);
+    this.measureBody(picture, body, seconds);
+    looks.camera.push(null);
     this.bodies.push(body);
   }
 
@@ -69,11 +64,13 @@ export class ClipLooker {
     return looks;
   }
 
-  private measureBody(picture: Picture, body: TrackedBody | null): void {
+  private measureBody(picture: Picture, body: TrackedBody | null, seconds: number): void {
     const { looks } = this;
     const tall = body && 2 * Math.hypot(body.guides[2] - body.guides[0], body.guides[3] - body.guides[1]);
     looks.tall.push(tall && rounded(tall, 0));
     for (const part of FRAMED_PARTS) looks.outside[part].push(body && rounded(outsideOf(body.marks, part, picture), 2));
+    const before = this.bodies.at(-1);
+    looks.moves.push(before && body && tall ? rounded(wayBetween(before.marks, body.marks) / tall / seconds, 3) : null);
     const shown = body && tall ? { marks: body.marks, tall } : null;
     const light = shown && bodyLight(picture, shown);
     looks.bodyLight.push(light && rounded(light.light, 1));
@@ -83,27 +80,16 @@ export class ClipLooker {
     looks.face.push(body && rounded(faceHeight(body.marks, body.world), 1));
   }
 
-  private measureCamera(picture: Picture, body: TrackedBody | null, seconds: number): void {
-    const { looks } = this;
-    const told = this.background.next(picture, body ? [boxRound(body.marks)] : []);
-    looks.camera.push(null);
-    // A movement that is proven only now belongs to earlier looks, too.
-    told.forEach((motion, i) => {
-      const look = looks.camera.length - told.length + i;
-      if (look >= 0) looks.camera[look] = rounded(speedOf(motion, picture, seconds), 5);
+  /** Where people are near a frame: at the looks before and after it. */
+  boxesNear(frame: number): Box[] {
+    const after = this.looks.at.findIndex((at) => at >= frame);
+    const last = this.bodies.length - 1;
+    const near = after < 0 ? [last] : [Math.max(0, after - 1), after];
+    return near.flatMap((look) => {
+      const body = this.bodies[look];
+      return body ? [boxRound(body.marks)] : [];
     });
   }
-}
-
-/** How fast the camera moved: parts of the picture's long side in a second; null where it is not told. */
-function speedOf(
-  [right, down, turn, growth]: CameraMotion,
-  { width, height }: Picture,
-  seconds: number,
-): number | null {
-  if (!Number.isFinite(right)) return null;
-  const shift = Math.hypot(right, down) / Math.max(width, height);
-  return (shift + (Math.abs(turn) + Math.abs(growth)) / 2) / seconds;
 }
 
 const rounded = <T extends number | null>(value: T, digits: number): T =>

@@ -5,9 +5,6 @@ const STRIDE = 6;
 /** Edge of the tiles in which noise is told, and which of them are taken: the flattest fifth. */
 const TILE = 24;
 const FLATTEST = 0.2;
-/** Edge of a compressed block, and which rows are asked. */
-const BLOCK = 8;
-const ROWS = 3;
 
 /** Brightness of a pixel, 0 … 255 (ITU-R BT.601). */
 export const luma = (data: Uint8Array, at: number): number =>
@@ -46,19 +43,4 @@ export function noiseLevel({ width, height, data }: Picture): number {
   }
   tiles.sort((a, b) => a - b);
   return (Math.sqrt(Math.PI / 2) / 6) * (tiles[Math.floor(tiles.length * FLATTEST)] ?? 0);
-}
-
-/** How much stronger the picture steps at the edges of blocks than amid them, ratio − 1; about 0 where there are none. */
-export function blockSteps({ width, height, data }: Picture): number {
-  const steps = new Float64Array(BLOCK);
-  for (let y = 2; y < height; y += ROWS) {
-    for (let x = BLOCK; x < width - BLOCK; x++) {
-      const at = (y * width + x) * 3 + 1;
-      const step = Math.abs(data[at] - data[at - 3]);
-      // Strong edges are things, not blocks.
-      if (step < 24) steps[x % BLOCK] += step;
-    }
-  }
-  const amid = (steps[3] + steps[4] + steps[5]) / 3;
-  return amid > 0 ? steps[0] / amid - 1 : 0;
 }

@@ -18,6 +18,8 @@ export interface ClipFacts {
   pixels: string;
   /** The transfer curve of its brightness, in ffmpeg's words; 'unknown' where the file does not tell. */
   transfer: string;
+  /** Bits that the file spends on a pixel of a frame, as H.264 would need them. */
+  bitsPerPixel: number;
   hasSound: boolean;
   /** Frames lie at even distances in time. */
   even: boolean;
@@ -37,6 +39,7 @@ const Stream = z.looseObject({
   codec_type: z.string().optional(),
   codec_name: z.string().optional(),
   pix_fmt: z.string().optional(),
+  bit_rate: z.string().optional(),
   color_transfer: z.string().optional(),
   width: z.number().optional(),
   height: z.number().optional(),
@@ -58,6 +61,9 @@ const Probe = z.looseObject({
 
 /** Codecs of single pictures; a video may be made of them, too. */
 const STILL_CODECS = new Set(['mjpeg', 'png', 'bmp', 'webp', 'tiff']);
+
+/** How many times more bits H.264 needs for the same picture. */
+const AGAINST_H264: Record<string, number> = { hevc: 1.7, av1: 2, vp9: 1.5, mpeg4: 0.6, mjpeg: 0.15, gif: 0.1 };
 
 function ratio(text: string | undefined): number {
   const [a, b] = (text ?? '').split('/').map(Number);
@@ -116,6 +122,9 @@ export async function probeClip(path: string): Promise<ClipFacts> {
     stream: video.index,
     pixels: video.pix_fmt ?? 'unknown',
     transfer: video.color_transfer ?? 'unknown',
+    bitsPerPixel:
+      ((Number(video.bit_rate) || (8 * file.size) / seconds) * (AGAINST_H264[video.codec_name ?? ''] ?? 1)) /
+      (rate * width * height),
     hasSound: streams.some((stream) => stream.codec_type === 'audio'),
     even: Math.abs(average / ratio(video.r_frame_rate) - 1) < 1e-4 && Math.abs(Number(video.start_time ?? 0)) < 1e-3,
     rotation,

@@ -1,5 +1,5 @@
 import { kindOf } from '@merry-shadow/core/edits/registry';
-import type { TimeScale } from '../../take/time-scale';
+import type { TimeScale } from '../../play/time-scale';
 import { barOf, PLANT_ROW } from './plant-rows';
 import { ROW, TOP, type StripContent, type StripLayout } from './strip-layout';
 

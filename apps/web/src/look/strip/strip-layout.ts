@@ -2,7 +2,7 @@ import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
 import { kindOf, type EditRecord } from '@merry-shadow/core/edits/registry';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import type { Snag } from '@merry-shadow/core/snags/snag';
-import type { TimeScale } from '../../take/time-scale';
+import type { TimeScale } from '../../play/time-scale';
 import { barOf, PLANT_ROW, PLANT_ROWS, type PlantEnd, type PlantRow } from './plant-rows';
 import { stripRows, type StripRow } from './strip-rows';
 

@@ -1,14 +1,26 @@
-import { between } from '../judge';
-import { stretchJudge } from '../stretch-judge';
+import { between, type Judge } from '../judge';
 
-/** A picture of blocks. */
-export const compression = stretchJudge({
+/** Bits a pixel of H.264 that show no blocks in footage of people, and so few that details are gone. */
+const ENOUGH = 0.016;
+const TOO_FEW = 0.005;
+
+/** A file that was compressed so strongly that details are gone. */
+export const compression: Judge = {
   kind: 'compression',
   title: 'Compression',
-  column: 'blocks',
-  chart: { title: 'Steps at the edges of blocks', unit: '%', factor: 100 },
-  weight: 0.4,
-  badness: (looks) => looks.blocks.map((value) => between(value, 0.12, 0.5)),
-  says: (_, when) => `The picture is strongly compressed ${when}: blocks are seen.`,
-  advice: "Use the camera's own file, not one that was sent by a messenger or taken from a page.",
-});
+  badness: (looks) => looks.at.map(() => between(looks.bitsPerPixel, ENOUGH, TOO_FEW)),
+  find: (looks) => {
+    const badness = between(looks.bitsPerPixel, ENOUGH, TOO_FEW) ?? 0;
+    if (badness < 0.3) return [];
+    return [
+      {
+        kind: 'compression',
+        severity: 0.15 + 0.3 * badness,
+        from: 0,
+        until: looks.frames,
+        says: 'The file is strongly compressed: fingers and faces may be smeared.',
+        advice: "Use the camera's own file, not one that was sent by a messenger or taken from a page.",
+      },
+    ];
+  },
+};

@@ -9,6 +9,8 @@ export interface PlayedPart {
 }
 
 export const SPEEDS = [0.1, 0.25, 0.5, 1] as const;
+/** How fast winding gets, times true speed. */
+const PACES = [1, 2, 4, 8];
 
 /**
  * Plays a clip frame by frame. `shown` is the frame whose picture the browser has really put on the
@@ -57,6 +59,32 @@ export function usePlayer(video: Ref<HTMLVideoElement | undefined>, part: Ref<Pl
     else element.currentTime = (wanted + 0.5) / rate.value;
   }
 
+  /** How fast it is wound: times true speed, below 0 backwards; 0 when it is not. */
+  const pace = ref(0);
+  let winding = 0;
+
+  /** Winds on (1) or back (−1), faster each time; against the way it winds: slower. Browsers play on only, so it is sought frame by frame. */
+  function wind(way: 1 | -1): void {
+    const at = Math.sign(pace.value) * (PACES.indexOf(Math.abs(pace.value)) + 1) + way;
+    const next = Math.sign(at) * (PACES[Math.min(PACES.length, Math.abs(at)) - 1] ?? 0);
+    pause();
+    pace.value = next;
+    if (next === 0) return;
+    const [from, began] = [current, performance.now()];
+    const go = (now: number): void => {
+      const frame = from + ((now - began) / 1000) * rate.value * next;
+      seek(frame);
+      if (frame <= 0 || frame >= (part.value?.frames ?? 1) - 1) return void (pace.value = 0);
+      winding = requestAnimationFrame(go);
+    };
+    winding = requestAnimationFrame(go);
+  }
+
+  function unwind(): void {
+    if (pace.value !== 0) cancelAnimationFrame(winding);
+    pace.value = 0;
+  }
+
   function step(by: number): void {
     pause();
     seek(current + by);
@@ -65,6 +93,7 @@ export function usePlayer(video: Ref<HTMLVideoElement | undefined>, part: Ref<Pl
   function play(): void {
     const element = video.value;
     if (!element || !part.value) return;
+    unwind();
     if (shown.value < part.value.from || shown.value >= part.value.until - 1) seek(part.value.from);
     element.playbackRate = speed.value;
     playing.value = true;
@@ -73,6 +102,7 @@ export function usePlayer(video: Ref<HTMLVideoElement | undefined>, part: Ref<Pl
 
   function pause(): void {
     playing.value = false;
+    unwind();
     video.value?.pause();
   }
 
@@ -95,7 +125,10 @@ export function usePlayer(video: Ref<HTMLVideoElement | undefined>, part: Ref<Pl
     watchFrames(element);
   });
   watch(speed, (value) => video.value && (video.value.playbackRate = value));
-  onUnmounted(() => video.value?.cancelVideoFrameCallback(callback));
+  onUnmounted(() => {
+    unwind();
+    video.value?.cancelVideoFrameCallback(callback);
+  });
   function setSpeed(value: number): void {
     speed.value = value;
   }
@@ -111,7 +144,9 @@ export function usePlayer(video: Ref<HTMLVideoElement | undefined>, part: Ref<Pl
     step,
     play,
     pause,
-    toggle: () => (playing.value ? pause() : play()),
+    toggle: () => (playing.value || pace.value !== 0 ? pause() : play()),
+    wind,
+    pace,
   };
 }
 export type Player = ReturnType<typeof usePlayer>;

@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { PhChartLine } from '@phosphor-icons/vue';
+import { defineAsyncComponent, ref, watch } from 'vue';
+import type { Judgement } from '@merry-shadow/core/judge/judge';
+import { changeClip } from '../api/client';
+import { attempt } from '../shell/trouble';
+import ClipAbout from './ClipAbout.vue';
+import ClipTakes from './ClipTakes.vue';
+import JudgementList from './JudgementList.vue';
+import { useOpenClip } from './open-clip';
+
+/** Everything about a clip in words: what was judged, its takes, and what is kept with it. */
+const { id, clip, looks } = useOpenClip();
+const emit = defineEmits<{ point: [judgement: Judgement | null] }>();
+const ValuesChart = defineAsyncComponent(() => import('./ValuesChart.vue'));
+const tab = ref<'takes' | 'judged' | 'about'>('takes');
+const chart = ref(false);
+const name = ref('');
+watch(
+  () => clip.value?.name ?? '',
+  (value) => (name.value = value),
+  { immediate: true },
+);
+async function rename(): Promise<void> {
+  const wanted = name.value.trim();
+  if (wanted === '' || wanted === clip.value?.name) name.value = clip.value?.name ?? '';
+  else await attempt(() => changeClip(id, { name: wanted }));
+}
+</script>
+
+<template>
+  <aside v-if="clip" class="panel">
+    <textarea
+      v-model="name"
+      class="name"
+      rows="1"
+      aria-label="Name of the clip"
+      maxlength="120"
+      @change="rename"
+      @keydown.enter.prevent="($event.target as HTMLTextAreaElement).blur()"
+    ></textarea>
+    <el-tabs v-model="tab" class="tabs">
+      <el-tab-pane label="Takes" name="takes"><ClipTakes /></el-tab-pane>
+      <el-tab-pane name="judged" lazy>
+        <template #label
+          >Judged<span v-if="clip.judged?.count" class="count number">{{ clip.judged.count }}</span></template
+        >
+        <JudgementList @point="(judgement) => emit('point', judgement)" />
+        <el-button v-if="looks" @click="chart = true"><PhChartLine :size="18" />Values over time</el-button>
+      </el-tab-pane>
+      <el-tab-pane label="About" name="about" lazy><ClipAbout /></el-tab-pane>
+    </el-tabs>
+    <el-dialog v-model="chart" title="Values over time" width="min(1000px, 92vw)" destroy-on-close>
+      <ValuesChart v-if="looks" :looks="looks" />
+    </el-dialog>
+  </aside>
+</template>
+
+<style scoped>
+.count {
+  background: var(--amber-wash);
+  border-radius: 999px;
+  font-size: 12px;
+  margin-left: 5px;
+  padding: 0 6px;
+}
+</style>

@@ -1,0 +1,28 @@
+import type { TakeView } from '@merry-shadow/contracts/take';
+import { seconds } from '../shell/words';
+
+type Parts = { hands: boolean; face: boolean; fine: boolean };
+
+/** Frames a second before anything was tracked on this computer, and what each part costs: shares of the whole that were measured (docs/accuracy.md). */
+const USUAL = 40;
+const COST = { hands: 0.5, face: 0.25, fine: 0.9 };
+
+const costOf = ({ hands, face, fine }: Parts): number =>
+  1 + (hands ? COST.hands : 0) + (face ? COST.face : 0) + (fine ? COST.fine : 0);
+
+/** How long tracking a take will take, seconds: by what was tracked here so far. */
+export function trackingSeconds(take: TakeView, takes: readonly TakeView[]): number {
+  // What each past capture would have done with the body alone.
+  const plain = takes
+    .flatMap(({ captured }) => (captured?.framesPerSecond ? [captured.framesPerSecond * costOf(captured)] : []))
+    .sort((a, b) => a - b);
+  const speed =
+    (plain[plain.length >> 1] ?? USUAL * costOf({ hands: false, face: false, fine: false })) / costOf(take.settings);
+  return (take.untilFrame - take.fromFrame) / speed;
+}
+
+/** "about 12 s". */
+export function aboutSeconds(value: number): string {
+  const rounded = value < 10 ? Math.ceil(value) : value < 60 ? Math.ceil(value / 5) * 5 : Math.ceil(value / 30) * 30;
+  return `about ${seconds(rounded).replace(/\.\d+ s/, ' s')}`;
+}
