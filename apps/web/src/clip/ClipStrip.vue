@@ -52,6 +52,7 @@ function draw(): void {
   const style = getComputedStyle(document.documentElement);
   drawClipStrip(context, (name) => style.getPropertyValue(name).trim(), time, layout.value, {
     pictures: pictures.value,
+    aspect: (facts.value?.width ?? 16) / (facts.value?.height ?? 9),
     wave: wave.value,
     looks: looks.value,
     takes: shownTakes.value,

@@ -38,7 +38,7 @@ function draw(): void {
       height: 320,
       paper_bgcolor: 'transparent',
       plot_bgcolor: 'transparent',
-      font: { family: 'Source Sans 3 Variable', color: token('--ink') },
+      font: { family: '"Source Sans 3 Variable", sans-serif', color: token('--ink') },
       xaxis: { title: { text: 'Time (s)' }, gridcolor: token('--edge'), zeroline: false },
       yaxis: {
         title: { text: unit ? `${title} (${unit})` : title },

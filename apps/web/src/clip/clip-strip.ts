@@ -18,6 +18,8 @@ const NEAR = 7;
 
 export interface StripContent {
   pictures: HTMLImageElement | null;
+  /** Width of the clip's picture against its height. */
+  aspect: number;
   wave: Uint8Array | null;
   looks: Looks | null;
   takes: readonly TakeView[];
@@ -149,7 +151,7 @@ function drawPictures(
   context: CanvasRenderingContext2D,
   token: (name: string) => string,
   time: TimeScale,
-  { pictures, frames }: StripContent,
+  { pictures, aspect, frames }: StripContent,
 ): void {
   context.fillStyle = token('--screen');
   const [left, right] = [Math.max(0, time.xOf(0)), Math.min(time.width.value, time.xOf(frames))];
@@ -160,7 +162,7 @@ function drawPictures(
   context.rect(left, AXIS, right - left, PICTURES);
   context.clip();
   // So many pictures, from evenly spread middles of the clip: each place shows the nearest one.
-  const count = STRIP_PICTURES;
+  const count = Math.max(1, Math.round(pictures.naturalWidth / (pictures.naturalHeight * aspect)));
   const each = pictures.naturalWidth / count;
   const wide = (each / pictures.naturalHeight) * PICTURES;
   for (let x = left; x < right; x += wide) {
@@ -170,8 +172,6 @@ function drawPictures(
   }
   context.restore();
 }
-/** Pictures beside each other in the file of a clip's strip. */
-const STRIP_PICTURES = 24;
 
 function drawWave(
   context: CanvasRenderingContext2D,

@@ -146,7 +146,7 @@ useTitle('Takes');
       <el-button class="performers" @click="performers = true"><PhUsersThree :size="18" />Performers</el-button>
       <el-button v-if="toTrack.length" type="primary" plain @click="track"
         ><PhPlay :size="17" />{{
-          chosenTakes.length ? `Track the ${toTrack.length} chosen` : `Track the ${toTrack.length} not tracked`
+          `Track ${plural(toTrack.length, 'take')}`
         }}
         · {{ trackingTime }}</el-button
       >

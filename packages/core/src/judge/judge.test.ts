@@ -87,11 +87,12 @@ it('brings bad looks together over short pauses, and leaves single ones out', ()
   const bad = over(2, 6, 1, 0);
   bad[7] = 1;
   bad[15] = 1;
+  bad[18] = bad[19] = 1;
   expect(badStretches(fine(), bad).map(({ from, until }) => [from, until])).toEqual([
     [30, 120],
-    [225, 240],
+    [270, 300],
   ]);
-  expect(badStretches(fine(), bad, 0.6).map(({ from, until }) => [from, until])).toEqual([[30, 120]]);
+  expect(badStretches(fine(), bad, 1.5).map(({ from, until }) => [from, until])).toEqual([[30, 120]]);
   expect(whenWords({ from: 30, until: 120 }, fine())).toBe('from 1.0 s to 4.0 s');
 });
 

@@ -60,7 +60,7 @@ export interface Stretch {
 
 /** From here on a look counts as bad. */
 export const BAD = 0.5;
-/** The shortest stretch that is worth a word, and the longest pause within one, seconds. */
+/** The shortest stretch that is worth a word, and the longest pause within one, seconds; a single look proves nothing. */
 const LEAST = 0.5;
 const PAUSE = 1;
 
@@ -90,7 +90,10 @@ export function badStretches(looks: Looks, badness: readonly (number | null)[], 
         share: (until - from) / looks.frames,
       };
     })
-    .filter(({ from, until }) => until - from >= Math.min(least * looks.rate, looks.frames));
+    .filter(
+      ({ first, last, from, until }) =>
+        (last > first || looks.at.length === 1) && until - from >= Math.min(least * looks.rate, looks.frames),
+    );
 }
 
 /** How bad a stretch is: longer ones more. @param weight of its kind, 0 … 1. */

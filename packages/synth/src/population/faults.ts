@@ -47,7 +47,7 @@ export function faultyClip(seed: number, index: number, fault: FootageFault): Sc
 
 const FAULTS: Record<FootageFault, (clean: ScriptType) => Partial<ScriptType>> = {
   // The camera looks too far up: feet and shins leave the picture.
-  framing: ({ camera }) => ({ camera: { ...camera, target: raised(camera, 0.22) } }),
+  framing: ({ camera, size }) => ({ camera: { ...camera, target: raised(camera, 0.6 * halfHeight(camera, size)) } }),
   size: ({ camera }) => ({ camera: { ...camera, position: farther(camera, 3) } }),
   light: ({ lamp }) => ({ lamp: { ...lamp!, key: 0.06, fill: 0.1 } }),
   burnt: ({ lamp, performers: [one] }) => ({
@@ -92,6 +92,9 @@ const from = ({ position, target }: Placed, part: number): Vector =>
 const distance = ({ position, target }: Placed): number => Math.hypot(...position.map((value, k) => value - target[k]));
 
 const farther = (camera: Placed, times: number): Vector => from(camera, times);
+/** Half the height of what is seen, as a share of the distance. */
+const halfHeight = ({ fieldOfView }: { fieldOfView: number }, [width, height]: readonly number[]): number =>
+  (Math.tan((fieldOfView * Math.PI) / 360) * height) / Math.max(width, height);
 /** A target that is higher by a share of the distance. */
 const raised = (camera: Placed, share: number): Vector => {
   const [x, y, z] = camera.target;

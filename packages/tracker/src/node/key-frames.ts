@@ -1,21 +1,24 @@
 import type { Picture } from '../picture/picture';
 import { startMediaTool } from './media-process';
 import { safeInput } from './media-safety';
+import { KEY_EVERY } from './proxy';
 import { FootageError } from './probe';
 import { rawFrames } from './raw-frames';
 import { runMediaTool } from './run-media-tool';
 
 /**
- * Reads some of a clip's key frames, evenly over its whole length: they are decoded without all that lies between them.
- * @param wanted how many at most. @throws FootageError when the clip can't be read.
+ * Reads some of a prepared clip's key frames, evenly over its whole length: they are decoded without all that lies between them.
+ * @param wanted about how many. @throws FootageError when the clip can't be read.
  */
 export async function* readKeyFrames(
-  { path, width, height, rate }: { path: string; width: number; height: number; rate: number },
+  { path, width, height, rate, frames }: { path: string; width: number; height: number; rate: number; frames: number },
   wanted: number,
   signal?: AbortSignal,
 ): AsyncGenerator<{ picture: Picture; frame: number }> {
-  const keys = await keyFrames(path, rate);
-  const every = Math.max(1, Math.ceil(keys.length / Math.max(1, wanted)));
+  // Which frames they are is told while the first ones are decoded.
+  const numbers = keyFrames(path, rate);
+  numbers.catch(() => undefined);
+  const every = Math.max(1, Math.ceil(frames / KEY_EVERY / Math.max(1, wanted)));
   const child = startMediaTool(
     'ffmpeg',
     [
@@ -27,7 +30,7 @@ export async function* readKeyFrames(
   );
   let index = 0;
   for await (const data of rawFrames(child, width * height * 3, signal))
-    yield { picture: { width, height, data }, frame: keys[index++ * every] ?? 0 };
+    yield { picture: { width, height, data }, frame: (await numbers)[index++ * every] ?? 0 };
 }
 
 /** The frames that are key frames. @throws FootageError when the clip can't be read. */

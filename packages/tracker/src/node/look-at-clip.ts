@@ -4,6 +4,7 @@ import { CameraSpeed } from '../looks/camera-speed';
 import { ClipLooker } from '../looks/clip-looker';
 import { frameChanges } from '../looks/frame-changes';
 import type { BodyNets } from '../runtime/net';
+import type { Picture } from '../picture/picture';
 import { readFrames } from './frames';
 import { readKeyFrames } from './key-frames';
 
@@ -24,8 +25,8 @@ export interface LookSource {
 const LOOKS_A_SECOND = 2;
 const MOST_LOOKS = 1500;
 const LEAST_LOOKS = 12;
-/** The camera is watched for so long, so many pictures a second, once in so many seconds. */
-const WATCH = { seconds: 1.2, rate: 10, every: 8, most: 40 };
+/** The camera is watched for so long, so many pictures a second, once in so many seconds, in pictures so wide at most. */
+const WATCH = { seconds: 1.2, rate: 15, every: 12, most: 40, long: 480 };
 
 /** Measures what a clip is judged by, a few looks a second. @param onProgress 0 … 1. */
 export async function lookAtClip(
@@ -33,9 +34,13 @@ export async function lookAtClip(
   source: LookSource,
   options: { signal?: AbortSignal; onProgress?: (part: number) => void } = {},
 ): Promise<Looks> {
-  const { width, height, rate, frames, small } = source;
+  const { rate, frames, small } = source;
   const looker = new ClipLooker(nets, source);
   const wanted = Math.min(MOST_LOOKS, Math.max(LEAST_LOOKS, Math.round((frames / rate) * LOOKS_A_SECOND)));
+  const watches = Math.min(WATCH.most, Math.max(1, Math.round(frames / rate / WATCH.every)));
+  // Decoded while the looks are taken.
+  let next = readWatch(source, 0, watches, options.signal);
+  next.catch(() => undefined);
   for await (const { picture, frame } of readKeyFrames(source, wanted, options.signal)) {
     if (options.signal?.aborted) break;
     await looker.next(picture, frame);
@@ -44,20 +49,56 @@ export async function lookAtClip(
   const pictures = small === null ? null : await readFile(small).catch(() => null);
   const changes = pictures ? frameChanges(pictures, rate) : null;
   const looks = { ...looker.finish(), ...changes, bitsPerPixel: source.bitsPerPixel };
-  const step = Math.max(1, Math.round(rate / WATCH.rate));
-  const places = Math.min(WATCH.most, Math.max(1, Math.round(frames / rate / WATCH.every)));
-  for (let place = 0; place < places && !options.signal?.aborted; place++) {
-    const [from, until] = [place, place + 1].map((part) => Math.round((part / places) * frames));
-    const count = Math.min(until - from, Math.ceil(WATCH.seconds * rate));
-    const first = Math.floor((from + until - count) / 2);
-    const camera = new CameraSpeed(width, height);
-    let index = 0;
-    for await (const picture of readFrames({ ...source, even: true, first, count }, options.signal))
-      if (index++ % step === 0) camera.next(picture, looker.boxesNear(first + index - 1));
-    const speed = camera.speed(step / rate);
+  for (let index = 0; index < watches && !options.signal?.aborted; index++) {
+    const watch = await next;
+    if (index + 1 < watches) next = readWatch(source, index + 1, watches, options.signal);
+    const speed = cameraSpeed(source, watch, looker);
     looks.at.forEach((frame, look) => {
-      if (frame >= from && frame < until) looks.camera[look] = speed === null ? null : Number(speed.toFixed(5));
+      if (frame >= watch.from && frame < watch.until) looks.camera[look] = speed;
     });
   }
   return looks;
+}
+
+/** Pictures that follow each other closely, and the frames that they stand for. */
+interface Watch {
+  from: number;
+  until: number;
+  first: number;
+  /** Frames from one picture to the next. */
+  step: number;
+  pictures: Picture[];
+}
+
+async function readWatch(source: LookSource, index: number, watches: number, signal?: AbortSignal): Promise<Watch> {
+  const { frames, rate } = source;
+  const scale = Math.min(1, WATCH.long / Math.max(source.width, source.height));
+  const [width, height] = [source.width, source.height].map((side) => Math.max(2, Math.round((side * scale) / 2) * 2));
+  const [from, until] = [index, index + 1].map((part) => Math.round((part / watches) * frames));
+  const count = Math.min(until - from, Math.ceil(WATCH.seconds * rate));
+  const first = Math.floor((from + until - count) / 2);
+  const step = Math.max(1, Math.round(rate / WATCH.rate));
+  const pictures: Picture[] = [];
+  let at = 0;
+  for await (const picture of readFrames({ path: source.path, width, height, rate, even: true, first, count }, signal))
+    if (at++ % step === 0) pictures.push({ ...picture, data: picture.data.slice() });
+  return { from, until, first, step, pictures };
+}
+
+/** Parts of the long side in a second; null where it can't be told. */
+function cameraSpeed({ rate, width }: LookSource, { first, step, pictures }: Watch, looker: ClipLooker): number | null {
+  if (pictures.length === 0) return null;
+  const camera = new CameraSpeed(pictures[0].width, pictures[0].height);
+  const scale = pictures[0].width / width;
+  pictures.forEach((picture, i) => {
+    const people = looker.boxesNear(first + i * step).map(({ left, top, right, bottom }) => ({
+      left: left * scale,
+      top: top * scale,
+      right: right * scale,
+      bottom: bottom * scale,
+    }));
+    camera.next(picture, people);
+  });
+  const speed = camera.speed(step / rate);
+  return speed === null ? null : Number(speed.toFixed(5));
 }

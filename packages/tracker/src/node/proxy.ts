@@ -5,7 +5,7 @@ import type { ClipFacts } from './probe';
 /** The longest side of the prepared picture. */
 export const LONGEST_SIDE = 1920;
 /** Every so manieth frame is a key frame, so that any frame is reached at once. */
-const KEY_EVERY = 8;
+export const KEY_EVERY = 8;
 
 /** Transfer curves of pictures with a high dynamic range (ITU-R BT.2100). */
 const HIGH_RANGE = new Set(['smpte2084', 'arib-std-b67']);

@@ -2,8 +2,8 @@ import { between } from '../judge';
 import { stretchJudge } from '../stretch-judge';
 
 /** Width of edges against the body's height: sharp, and so soft that fingers and faces are gone. */
-const SHARP = 0.0125;
-const SOFT = 0.026;
+const SHARP = 0.006;
+const SOFT = 0.018;
 
 /** A performer out of focus, or smeared by a slow shutter. */
 export const blur = stretchJudge({

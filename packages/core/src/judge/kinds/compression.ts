@@ -1,8 +1,8 @@
 import { between, type Judge } from '../judge';
 
 /** Bits a pixel of H.264 that show no blocks in footage of people, and so few that details are gone. */
-const ENOUGH = 0.016;
-const TOO_FEW = 0.005;
+const ENOUGH = 0.009;
+const TOO_FEW = 0.003;
 
 /** A file that was compressed so strongly that details are gone. */
 export const compression: Judge = {

@@ -8,7 +8,7 @@ export const contrast = stretchJudge({
   column: 'contrast',
   chart: { title: 'Contrast to what is behind', unit: 'ΔE' },
   weight: 0.5,
-  badness: (looks) => looks.contrast.map((value) => between(value, 22, 6)),
+  badness: (looks) => looks.contrast.map((value) => between(value, 32, 14)),
   says: (_, when) => `Arms and legs hardly stand out from what is behind them ${when}.`,
   advice: 'Wear clothes of another colour or brightness than the wall, or stand before something else.',
 });

@@ -2,8 +2,8 @@ import { between } from '../judge';
 import { stretchJudge } from '../stretch-judge';
 
 /** Brightness of the performer that is enough, and that in which nothing is told apart. */
-const ENOUGH = 62;
-const NIGHT = 22;
+const ENOUGH = 45;
+const NIGHT = 15;
 /** A performer darker than this part of the picture stands against the light. */
 const AGAINST = 0.4;
 

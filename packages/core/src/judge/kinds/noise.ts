@@ -8,7 +8,7 @@ export const noise = stretchJudge({
   column: 'noise',
   chart: { title: 'Noise', unit: 'grey levels' },
   weight: 0.4,
-  badness: (looks) => looks.noise.map((value) => between(value, 4, 12)),
+  badness: (looks) => looks.noise.map((value) => between(value, 3, 9)),
   says: (value, when) => `The picture is noisy ${when}: ${value.toFixed(0)} grey levels.`,
   advice: 'Bring more light, so that the camera need not amplify so much.',
 });

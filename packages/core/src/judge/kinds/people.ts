@@ -7,7 +7,7 @@ export const people: Judge = {
   chart: { column: 'people', title: 'People in the picture', unit: '' },
   badness: (looks) => looks.people.map((count) => (count === null ? null : count > 1 ? 0.6 : 0)),
   find: (looks) =>
-    badStretches(looks, people.badness(looks), 0.8).map((stretch) => ({
+    badStretches(looks, people.badness(looks)).map((stretch) => ({
       kind: 'people',
       severity: severityOf(stretch, 0.45),
       from: stretch.from,

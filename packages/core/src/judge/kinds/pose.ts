@@ -4,7 +4,8 @@ import type { Judge } from '../judge';
 export const pose: Judge = {
   kind: 'pose',
   title: 'T- or A-pose',
-  badness: (looks) => looks.pose.map((value) => (value === null ? null : value > 0 ? 0 : 0.3)),
+  // One pose is enough: where it is missing all through, all of the clip lacks it.
+  badness: (looks) => looks.pose.map(() => (pose.find(looks).length > 0 ? 0.3 : 0)),
   find: (looks) => {
     const seen = looks.tall.filter((tall) => tall !== null).length;
     if (seen === 0 || looks.pose.some((value) => (value ?? 0) > 0)) return [];
