@@ -4,6 +4,7 @@ import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { connect, migrateDatabase } from './database/connect';
 import { Locks } from './database/locks';
 import { buildApp } from './http/app';
+import { Footage } from './media/footage';
 import { cleanLeftovers } from './media/leftovers';
 import { Queue } from './queue/queue';
 import { networkCache, readSettings } from './settings';
@@ -23,7 +24,17 @@ await cleanLeftovers(connection, locks, settings.data).catch(complain);
 const queue = await Queue.open(settings.database, complain);
 const scout = new TrackPool(networkCache(settings), 1);
 const solver = new SolvePool();
-const app = await buildApp({ settings, connection, locks, queue, scout, solver, incoming: { ...incoming, lock } });
+const footage = new Footage(connection, locks, queue, settings.data);
+const app = await buildApp({
+  settings,
+  connection,
+  locks,
+  queue,
+  footage,
+  scout,
+  solver,
+  incoming: { ...incoming, lock },
+});
 const address = await listen(app, settings.port);
 process.stdout.write(`${JSON.stringify({ address })}\n`);
 

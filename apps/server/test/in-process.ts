@@ -8,6 +8,7 @@ import { startDatabase } from '../../../tools/postgres';
 import { connect, migrateDatabase, type Connection } from '../src/database/connect';
 import { Locks } from '../src/database/locks';
 import { buildApp } from '../src/http/app';
+import { Footage } from '../src/media/footage';
 import { captureJob } from '../src/queue/capture-job';
 import { judgeJob } from '../src/queue/judge-job';
 import { prepareJob } from '../src/queue/prepare-job';
@@ -68,7 +69,8 @@ export class ServerInProcess {
     const pool = new TrackPool('.data/networks');
     const server = new ServerInProcess(settings, connection, locks, pool, new SolvePool(), database.stop);
     const lock = await locks.wait('incoming', 'test');
-    server.app = await buildApp({ ...server.tools, scout: pool, incoming: { name: 'test', lock } });
+    const footage = new Footage(connection, locks, server.queue, data);
+    server.app = await buildApp({ ...server.tools, footage, scout: pool, incoming: { name: 'test', lock } });
     return server;
   }
 

@@ -1,6 +1,7 @@
 import type { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import type { Connection } from '../database/connect';
 import type { Lock, Locks } from '../database/locks';
+import type { Footage } from '../media/footage';
 import type { Queue } from '../queue/queue';
 import type { Settings } from '../settings';
 import type { SolvePool } from '../solve/solve-pool';
@@ -11,6 +12,7 @@ export interface AppParts {
   connection: Connection;
   locks: Locks;
   queue: Queue;
+  footage: Footage;
   /** Looks for people in single frames. */
   scout: TrackPool;
   /** Solves and exports. */

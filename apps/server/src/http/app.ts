@@ -17,6 +17,7 @@ import { clipRoutes } from './clip-routes';
 import { eventRoutes } from './event-routes';
 import { networkRoutes } from './network-routes';
 import { productionRoutes } from './production-routes';
+import { recordingRoutes } from './recording-routes';
 import { resultRoutes } from './result-routes';
 import { revisionRoutes } from './revision-routes';
 import { takeListRoutes } from './take-list-routes';
@@ -79,6 +80,7 @@ export async function buildApp(parts: AppParts): Promise<FastifyInstance> {
   app.get('/api/health', () => ({ ok: true }));
   for (const routes of [
     clipRoutes,
+    recordingRoutes,
     productionRoutes,
     castRoutes,
     takeRoutes,

@@ -12,7 +12,7 @@ import type { Sighting } from '@merry-shadow/tracker/people/associate';
 import { inTransaction } from '../database/connect';
 import { clips, prepared } from '../database/schema';
 import { clipFiles, incomingFolder, contentAtRate } from '../media/media-folder';
-import { placeOriginal, receiveFile, type Received } from '../media/receive';
+import { receiveFile, type Received } from '../media/receive';
 import { needRoom } from '../media/room';
 import type { AppParts } from './app-parts';
 import { clipView } from './clip-view';
@@ -44,31 +44,13 @@ function shownName(name: string): string {
 }
 
 /** Footage: bring in, list, show, remove. */
-export function clipRoutes({ connection, locks, queue, settings, scout, incoming }: AppParts): FastifyPluginAsyncZod {
+export function clipRoutes({ connection, queue, settings, scout, incoming, footage }: AppParts): FastifyPluginAsyncZod {
   const { db } = connection;
   const readyClip = async (id: string): Promise<typeof clips.$inferSelect> => {
     const [clip] = await db.select().from(clips).where(eq(clips.id, id));
     if (!clip) throw new AppError('CLIP_NOT_FOUND');
     if (clip.state !== 'ready') throw new AppError('CLIP_NOT_READY');
     return clip;
-  };
-  /** Gives a received file its place, its row and its job: all three, or none. */
-  const addClip = async (
-    received: Received & { name: string },
-    productionId: string,
-  ): Promise<typeof clips.$inferSelect> => {
-    const { name, hash } = received;
-    const lock = await locks.wait('files', hash);
-    try {
-      await placeOriginal(received, settings.data);
-      return await inTransaction(connection, async (tx, client) => {
-        const [clip] = await tx.insert(clips).values({ name, hash, productionId }).returning();
-        await queue.add('prepare', { clipId: clip.id }, client);
-        return clip;
-      });
-    } finally {
-      await lock.release();
-    }
   };
   /** Pictures as a video. Its name is made from the pictures' content and their rate, so that the same ones are known again. */
   const joined = async (sent: Received & { name: string }, rate: number): Promise<Received & { name: string }> => {
@@ -89,42 +71,6 @@ export function clipRoutes({ connection, locks, queue, settings, scout, incoming
       .from(clips)
       .where(and(eq(clips.hash, hash), eq(clips.productionId, productionId)));
     if (known) throw new AppError('KNOWN_FILE', `The same file is already here: “${known.name}”.`);
-  };
-  /** Puts another file in a clip's place. What was prepared and tracked stays until the new one is prepared; takes keep their frames. */
-  const replaceFile = async (id: string, received: Received): Promise<void> => {
-    const clip = await readyClip(id);
-    const probed = await probeClip(received.path);
-    // Frames keep their meaning: another rate is brought to the one that takes and edits count in.
-    const rate =
-      Math.abs(probed.rate / (clip.facts?.rate ?? probed.rate) - 1) < 1e-3 ? null : (clip.facts?.rate ?? null);
-    const hash = rate === null ? received.hash : contentAtRate(received.hash, rate);
-    const lock = await locks.wait('files', hash);
-    try {
-      await placeOriginal({ ...received, hash }, settings.data);
-      await inTransaction(connection, async (tx, client) => {
-        const change = { hash, rate, state: 'waiting' as const, problem: null, progress: 0, tries: 0, judged: null };
-        await tx
-          .update(clips)
-          .set({ ...change, replacedAt: new Date() })
-          .where(eq(clips.id, id));
-        await queue.add('prepare', { clipId: id }, client);
-      });
-    } finally {
-      await lock.release();
-    }
-    if (clip.hash !== hash) await dropContent(clip.hash);
-  };
-  /** Takes away the files of a content that no clip has any more. */
-  const dropContent = async (hash: string): Promise<void> => {
-    const lock = await locks.wait('files', hash);
-    try {
-      const others = await db.select({ id: clips.id }).from(clips).where(eq(clips.hash, hash));
-      if (others.length > 0) return;
-      await db.delete(prepared).where(eq(prepared.hash, hash));
-      await rm(clipFiles(settings.data, hash).folder, { recursive: true, force: true });
-    } finally {
-      await lock.release();
-    }
   };
   /** The one file of a form. @param use what is done with it; whatever goes wrong, nothing of the file stays. */
   const withFile = async <T>(
@@ -153,17 +99,16 @@ export function clipRoutes({ connection, locks, queue, settings, scout, incoming
       const clip = await withFile(request, async (sent) => {
         const file = request.query.pictures ? await joined(sent, request.query.pictures) : sent;
         if (request.query.known === 'refuse') await refuseKnown(file.hash, production.id);
-        return addClip(file, production.id);
+        return footage.add(file, production.id);
       });
       return reply.status(201).send(clipView(clip));
     });
 
     app.post('/api/clips/:id/replace', { schema: { params: Params } }, async (request, reply) => {
-      const { id } = request.params;
-      await readyClip(id);
+      const clip = await readyClip(request.params.id);
       await withFile(request, async (file) => {
         try {
-          await replaceFile(id, file);
+          await footage.replace(clip, file);
         } catch (error) {
           throw error instanceof FootageError ? new AppError('BAD_FIELD', error.message) : error;
         }
@@ -194,8 +139,7 @@ export function clipRoutes({ connection, locks, queue, settings, scout, incoming
     app.delete('/api/clips/:id', { schema: { params: Params } }, async ({ params: { id } }, reply) => {
       const [gone] = await db.delete(clips).where(eq(clips.id, id)).returning({ hash: clips.hash });
       if (!gone) throw new AppError('CLIP_NOT_FOUND');
-      // The same content may be arriving again right now: its lock is waited for.
-      await dropContent(gone.hash);
+      await footage.drop(gone.hash);
       return reply.status(204).send();
     });
 

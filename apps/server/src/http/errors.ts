@@ -20,6 +20,7 @@ const ERRORS = {
   BAD_FIELD: [422, 'Something in the request lies beyond what is possible.'],
   TOO_LONG: [422, 'The result would be enormous.'],
   KNOWN_FILE: [409, 'The same file is already here.'],
+  RECORDING_GONE: [409, 'This recording is no longer there, or a part of it did not arrive.'],
   NO_FILE: [422, 'No file came with the request.'],
   FILE_TOO_LARGE: [413, 'The file is larger than 16 GB, which is the most that can be brought in.'],
   ONE_FILE: [422, 'One file can be sent with a request. Send the others with requests of their own.'],

@@ -1,0 +1,78 @@
+import { eq } from 'drizzle-orm';
+import { rm } from 'node:fs/promises';
+import { probeClip } from '@merry-shadow/tracker/node/probe';
+import { inTransaction, type Connection } from '../database/connect';
+import type { Locks } from '../database/locks';
+import { clips, prepared } from '../database/schema';
+import type { Queue } from '../queue/queue';
+import { clipFiles, contentAtRate } from './media-folder';
+import { placeOriginal, type Received } from './receive';
+
+type ClipRow = typeof clips.$inferSelect;
+
+/** Files as clips: each file lies under its content's hash, for all clips that have it. */
+export class Footage {
+  constructor(
+    private readonly connection: Connection,
+    private readonly locks: Locks,
+    private readonly queue: Queue,
+    private readonly data: string,
+  ) {}
+
+  /** Gives a received file its place, its row and its job: all three, or none. */
+  async add(received: Received & { name: string }, productionId: string): Promise<ClipRow> {
+    const { name, hash } = received;
+    const lock = await this.locks.wait('files', hash);
+    try {
+      await placeOriginal(received, this.data);
+      return await inTransaction(this.connection, async (tx, client) => {
+        const [clip] = await tx.insert(clips).values({ name, hash, productionId }).returning();
+        await this.queue.add('prepare', { clipId: clip.id }, client);
+        return clip;
+      });
+    } finally {
+      await lock.release();
+    }
+  }
+
+  /**
+   * Puts another file in a clip's place; takes keep their frames: where the new file has another rate, it is brought to the one that takes and
+   * edits count in.
+   * @throws FootageError when it is no readable video.
+   */
+  async replace({ id, hash: before, facts }: ClipRow, received: Received): Promise<void> {
+    const probed = await probeClip(received.path);
+    const rate = Math.abs(probed.rate / (facts?.rate ?? probed.rate) - 1) < 1e-3 ? null : (facts?.rate ?? null);
+    const hash = rate === null ? received.hash : contentAtRate(received.hash, rate);
+    const lock = await this.locks.wait('files', hash);
+    try {
+      await placeOriginal({ ...received, hash }, this.data);
+      await inTransaction(this.connection, async (tx, client) => {
+        const anew = { state: 'waiting' as const, problem: null, progress: 0, tries: 0, judged: null };
+        await tx
+          .update(clips)
+          .set({ ...anew, hash, rate, replacedAt: new Date() })
+          .where(eq(clips.id, id));
+        await this.queue.add('prepare', { clipId: id }, client);
+      });
+    } finally {
+      await lock.release();
+    }
+    if (hash !== before) await this.drop(before);
+  }
+
+  /** Takes away the files of a content that no clip has any more. */
+  async drop(hash: string): Promise<void> {
+    // The same content may be arriving again right now: its lock is waited for.
+    const lock = await this.locks.wait('files', hash);
+    try {
+      const { db } = this.connection;
+      const others = await db.select({ id: clips.id }).from(clips).where(eq(clips.hash, hash));
+      if (others.length > 0) return;
+      await db.delete(prepared).where(eq(prepared.hash, hash));
+      await rm(clipFiles(this.data, hash).folder, { recursive: true, force: true });
+    } finally {
+      await lock.release();
+    }
+  }
+}
