@@ -51,7 +51,7 @@ export default tseslint.config(
   { files: ['apps/server/src/**/*.ts'], rules: rule('server', ['core', 'contracts', 'tracker', 'synth']) },
   { files: ['apps/web/src/**/*.{ts,vue}'], rules: rule('web', ['core', 'contracts', 'tracker'], [nodeBuiltIns]) },
   // Within the interface: rooms and panels → the open take → stores, commands, shell.
-  { files: ['apps/web/src/{take,stores,commands,shell,api}/**'], rules: rule('web', ['core', 'contracts', 'tracker'], [nodeBuiltIns, { group: ['**/look/**', '**/edit/**', '**/footage/**', '**/live/**'], message: 'Panels use the open take, not the other way.' }]) },
+  { files: ['apps/web/src/{take,stores,commands,shell,api}/**'], rules: rule('web', ['core', 'contracts', 'tracker'], [nodeBuiltIns, { group: ['**/look/**', '**/edit/**', '**/footage/**', '**/record/**', '**/clip/**'], message: 'Panels use the open take, not the other way.' }]) },
   { files: ['apps/web/src/{stores,api}/**'], rules: rule('web', ['core', 'contracts', 'tracker'], [nodeBuiltIns, { group: ['**/look/**', '**/edit/**', '**/take/**', '**/takes/**'], message: 'Stores know no screens.' }]) },
   // What filters and samples knows no operation, and an operation no document of edits.
   { files: ['packages/core/src/signal/**/*.ts'], ignores: ['**/*.test.ts'], rules: rule('core', [], [nodeBuiltIns, coreLibraries, { group: ['**/passes/**', '**/ground/**', '**/solve/**', '**/snags/**', '**/edits/**'], message: 'core/signal lies below these.' }]) },

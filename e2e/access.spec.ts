@@ -22,7 +22,7 @@ async function byDayAndNight(page: Page, part?: string): Promise<void> {
 for (const [room, ready] of [
   ['footage', 'flag-signals.mp4'],
   ['takes', 'Keeper sends the word'],
-  ['live', 'Live'],
+  ['record', 'Record'],
 ] as const)
   test(`the room "${room}" can be used by all`, async ({ product: page }) => {
     await page.goto(`/${room}`);

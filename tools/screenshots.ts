@@ -30,6 +30,11 @@ try {
   await untilCaptured(product.address);
   await page.goto(`${product.address}/footage`);
   await save(page, 'footage');
+  await page.goto(`${product.address}/footage`);
+  await page.getByRole('link', { name: 'Open rope-haul.mp4' }).click();
+  await page.getByRole('tab', { name: /Judged/ }).click();
+  await page.waitForTimeout(1500);
+  await save(page, 'clip');
   await page.goto(`${product.address}/takes`);
   await page.getByRole('link', { name: 'Apprentice walks the planks' }).click();
   await atFrame(page, 96);
@@ -60,6 +65,11 @@ try {
   await page.getByText('Click the performer to follow.').waitFor();
   await save(page, 'choose-performer');
   await page.keyboard.press('Escape');
+  await page.goto(`${product.address}/footage`);
+  await page.getByRole('link', { name: 'Open rope-haul.mp4' }).click();
+  await page.getByRole('tab', { name: /Judged/ }).click();
+  await page.waitForTimeout(1500);
+  await save(page, 'clip');
   await page.goto(`${product.address}/takes`);
   await page.getByRole('link', { name: 'Apprentice walks the planks' }).click();
   await atFrame(page, 96);
@@ -67,7 +77,7 @@ try {
   await page.getByRole('button', { name: 'Turn the lights down' }).click();
   await atFrame(page, 170);
   await save(page, 'take-at-night');
-  await saveLive();
+  await saveRecording();
 } finally {
   await browser.close();
   await product.stop();
@@ -90,17 +100,17 @@ async function hold(page: Page, foundPlants: boolean): Promise<void> {
   });
 }
 
-/** The live room with a webcam that shows the keeper's signals. */
-async function saveLive(): Promise<void> {
+/** The room for recording with a webcam that shows the keeper's signals. */
+async function saveRecording(): Promise<void> {
   const filming = await chromium.launch(
     withFakeCamera(join(root, 'demo/clips/flag-signals.mp4'), join(data, 'camera.mjpeg')),
   );
-  const page = await filming.newPage({ viewport: { width: 1280, height: 800 }, permissions: ['camera'] });
-  await page.goto(`${product.address}/live`);
+  const page = await filming.newPage({ viewport: { width: 1280, height: 800 }, permissions: ['camera', 'microphone'] });
+  await page.goto(`${product.address}/record`);
   await page.getByRole('button', { name: 'Start the camera' }).click();
   await page.getByText('Performer seen').waitFor({ timeout: 60_000 });
   await page.waitForTimeout(3000);
-  await save(page, 'live');
+  await save(page, 'record');
   await filming.close();
 }
 

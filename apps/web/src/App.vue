@@ -46,7 +46,7 @@ onUnmounted(() => production.unlisten());
       <ProductionMenu />
       <nav aria-label="Rooms">
         <RouterLink to="/footage"><PhFilmSlate :size="18" weight="duotone" />Footage</RouterLink>
-        <RouterLink to="/live"><PhWebcam :size="18" weight="duotone" />Live</RouterLink>
+        <RouterLink to="/record"><PhWebcam :size="18" weight="duotone" />Record</RouterLink>
         <RouterLink to="/takes"><PhPersonSimpleWalk :size="18" weight="duotone" />Takes</RouterLink>
       </nav>
       <span v-if="production.offline" class="offline" role="status"

@@ -1,4 +1,4 @@
-import type { LiveAnswer } from '../src/live/live-protocol';
+import type { LiveAnswer } from '../src/record/live-protocol';
 
 /** A camera that is asked for, and allowed when the test says so. */
 class PlayedTrack {
@@ -15,7 +15,7 @@ jest.mock('vue', () => ({
   ...jest.requireActual<object>('vue'),
   onUnmounted: (hook: () => void) => (leave = hook),
 }));
-jest.mock('../src/live/live-worker-address', () => ({
+jest.mock('../src/record/live-worker-address', () => ({
   startLiveWorker: () => {
     const worker = { terminated: false, terminate: () => (worker.terminated = true), postMessage: () => undefined };
     workers.push(worker);
@@ -44,12 +44,13 @@ beforeAll(() => {
   });
 });
 beforeEach(() => void (workers.length = 0));
+const WISH = { camera: '', microphone: '', width: 640, height: 480, rate: 30 };
 
 async function open() {
-  const { useLiveCamera } = await import('../src/live/live-camera');
+  const { useLiveCamera } = await import('../src/record/live-camera');
   const camera = useLiveCamera();
   const track = new PlayedTrack();
-  const started = camera.start(element as unknown as HTMLVideoElement);
+  const started = camera.start(element as unknown as HTMLVideoElement, WISH);
   return { camera, track, started, stream: { getTracks: () => [track] } };
 }
 
@@ -85,6 +86,17 @@ describe('the live camera', () => {
     allow(stream);
     await started;
     expect([camera.state.value, track.stopped, workers.length]).toEqual(['off', true, 0]);
+  });
+
+  it('without a microphone gives its picture alone', async () => {
+    const { camera, started, stream } = await open();
+    refuse(Object.assign(new Error('no microphone'), { name: 'NotFoundError' }));
+    await Promise.resolve();
+    await Promise.resolve();
+    allow(stream);
+    await started;
+    expect([camera.state.value, camera.problem.value]).toEqual(['loading', '']);
+    camera.stop();
   });
 
   it('that is refused is told, unless nobody waits any more', async () => {

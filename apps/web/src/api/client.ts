@@ -130,6 +130,18 @@ function safeJson(text: string): unknown {
 
 export const prepareAgain = (id: string): Promise<Response> => call(`/api/clips/${id}/prepare`, { method: 'POST' });
 export const removeClip = (id: string): Promise<Response> => call(`/api/clips/${id}`, { method: 'DELETE' });
+export const beginRecording = async (production: string, name: string): Promise<string> =>
+  ((await (await call('/api/recordings', json('POST', { production, name }))).json()) as { id: string }).id;
+/** Sends a piece of a recording to its place, in bytes from the beginning. */
+export const sendPiece = (id: string, at: number, piece: Blob): Promise<Response> =>
+  call(`/api/recordings/${id}/pieces?at=${at}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/octet-stream' },
+    body: piece,
+  });
+/** Makes a clip of a recording. @returns the clip's id. */
+export const finishRecording = async (id: string): Promise<string> =>
+  ((await (await call(`/api/recordings/${id}/finish`, { method: 'POST' })).json()) as { clipId: string }).clipId;
 export const changeClip = (id: string, change: ClipChange): Promise<Response> =>
   call(`/api/clips/${id}`, json('PATCH', change));
 /** What was measured of a clip before tracking. @throws RefusedError when it was not looked at yet. */

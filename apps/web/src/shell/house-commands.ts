@@ -16,7 +16,7 @@ export function houseCommands(router: Router): Command[] {
   const group = 'House';
   return [
     go('footage', 'Go to Footage', '1'),
-    go('live', 'Go to Live', '2'),
+    go('record', 'Go to Record', '2'),
     go('takes', 'Go to Takes', '3'),
     {
       id: 'house.palette',

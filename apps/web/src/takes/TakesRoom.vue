@@ -145,10 +145,7 @@ useTitle('Takes');
       <span v-if="production.takes.length" class="quiet number">{{ plural(production.takes.length, 'take') }}</span>
       <el-button class="performers" @click="performers = true"><PhUsersThree :size="18" />Performers</el-button>
       <el-button v-if="toTrack.length" type="primary" plain @click="track"
-        ><PhPlay :size="17" />{{
-          `Track ${plural(toTrack.length, 'take')}`
-        }}
-        · {{ trackingTime }}</el-button
+        ><PhPlay :size="17" />{{ `Track ${plural(toTrack.length, 'take')}` }} · {{ trackingTime }}</el-button
       >
     </div>
     <div v-if="production.loaded && production.takes.length === 0 && production.thrownAway.length === 0" class="empty">

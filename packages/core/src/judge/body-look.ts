@@ -8,7 +8,7 @@ const PART_MARKS: Record<FramedPart, readonly (readonly MarkName[])[]> = {
     ['leftWrist', 'leftIndex', 'leftPinky', 'leftThumb'],
     ['rightWrist', 'rightIndex', 'rightPinky', 'rightThumb'],
   ],
-  legs: [['leftKnee', 'rightKnee', 'leftAnkle', 'rightAnkle']],
+  legs: [['leftKnee', 'rightKnee']],
   feet: [['leftAnkle', 'rightAnkle', 'leftHeel', 'rightHeel', 'leftFootIndex', 'rightFootIndex']],
 };
 

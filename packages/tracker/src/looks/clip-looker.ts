@@ -3,6 +3,8 @@ import { emptyLooks, FRAMED_PARTS, type Looks } from '@merry-shadow/core/judge/l
 import { emptyBodyObservations, MARK_COUNT } from '@merry-shadow/core/observe/body';
 import { posesHeld } from '@merry-shadow/core/solve/body/calibration-pose';
 import { boxRound, type Box } from '../background/box';
+import { BodyDetector } from '../body/detector';
+import { searchBodies } from '../body/search';
 import { BodyTracker, type TrackedBody } from '../body/body-tracker';
 import { PeopleScan } from '../people/scan';
 import type { Picture } from '../picture/picture';
@@ -12,6 +14,8 @@ import { brightness, noiseLevel } from './picture-measures';
 
 /** People are counted at every so manieth look. */
 const COUNT_EVERY = 3;
+/** Somebody far away is searched for thoroughly at these looks, if nobody was seen by then: it takes thirty times as long. */
+const SEARCHED = [0, 6];
 
 type Clip = Pick<Looks, 'width' | 'height' | 'rate' | 'frames'>;
 
@@ -20,14 +24,18 @@ export class ClipLooker {
   readonly looks: Looks;
   private readonly tracker: BodyTracker;
   private readonly scan: PeopleScan;
+  private readonly detector: BodyDetector;
   private readonly bodies: (TrackedBody | null)[] = [];
   private before = 0;
+  /** Height of somebody so small that nothing else can be told of them, pixels. */
+  private small: number | null = null;
 
   /** @param clip rate and frames of the clip; the size of the pictures that are looked at. */
   constructor(nets: BodyNets, clip: Clip) {
     this.looks = emptyLooks(clip);
     this.tracker = new BodyTracker(nets, { quick: true });
     this.scan = new PeopleScan(nets);
+    this.detector = new BodyDetector(nets.bodyDetector);
   }
 
   /** @param frame of the clip. */
@@ -45,6 +53,12 @@ export class ClipLooker {
     looks.light.push(rounded(brightness(picture), 1));
     looks.noise.push(rounded(noiseLevel(picture), 2));
     this.measureBody(picture, body, seconds);
+    if (body) this.small = null;
+    else if (SEARCHED.includes(looks.at.length - 1)) this.small = await this.searchSmall(picture);
+    if (this.small !== null) {
+      looks.tall[looks.tall.length - 1] = this.small;
+      looks.people[looks.people.length - 1] ||= 1;
+    }
     looks.camera.push(null);
     this.bodies.push(body);
   }
@@ -62,6 +76,13 @@ export class ClipLooker {
     });
     looks.pose = posesHeld(seen).map((kind, i) => (bodies[i] ? ['', 'T', 'A'].indexOf(kind ?? '') : null));
     return looks;
+  }
+
+  private async searchSmall(picture: Picture): Promise<number | null> {
+    const [best] = await searchBodies(this.detector, picture, true);
+    if (!best) return null;
+    const [hx, hy, cx, cy] = best.points;
+    return rounded(2 * Math.hypot(cx - hx, cy - hy), 0);
   }
 
   private measureBody(picture: Picture, body: TrackedBody | null, seconds: number): void {

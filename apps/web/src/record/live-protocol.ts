@@ -9,6 +9,9 @@ export type LiveAnswer =
       marks: Float32Array | null;
       world: Float32Array | null;
       presence: number;
+      /** Brightness of the performer, 0 … 255, and how fast the camera moves, parts of the long side in a second; null where it is not told. */
+      light: number | null;
+      camera: number | null;
       width: number;
       height: number;
       took: number;

@@ -1,5 +1,8 @@
 import { loadLiteRt, Tensor } from '@litertjs/core';
 import { BodyTracker } from '@merry-shadow/tracker/body/body-tracker';
+import { boxRound } from '@merry-shadow/tracker/background/box';
+import { bodyLight } from '@merry-shadow/tracker/looks/body-measures';
+import { CameraSpeed } from '@merry-shadow/tracker/looks/camera-speed';
 import type { Picture } from '@merry-shadow/tracker/picture/picture';
 import type { Net } from '@merry-shadow/tracker/runtime/net';
 import { openWasmNet } from '@merry-shadow/tracker/runtime/wasm-net';
@@ -9,6 +12,10 @@ import type { LiveAnswer, LiveOrder } from './live-protocol';
 const answer = (message: LiveAnswer, transfer: Transferable[] = []): void => postMessage(message, { transfer });
 let tracker: BodyTracker | null = null;
 let canvas: OffscreenCanvas | null = null;
+/** How the camera moves is told anew after so many pictures. */
+const SPELL = 12;
+let spell: { camera: CameraSpeed; pictures: number; seconds: number } | null = null;
+let cameraSpeed: number | null = null;
 let picture: { width: number; height: number; data: Uint8Array } | null = null;
 
 async function open(): Promise<void> {
@@ -45,11 +52,24 @@ function read(bitmap: ImageBitmap): Picture {
   return picture;
 }
 
+/** How fast the camera moves, told spell by spell. */
+function watchCamera(frame: Picture, marks: Float32Array | null, seconds: number): number | null {
+  spell ??= { camera: new CameraSpeed(frame.width, frame.height), pictures: 0, seconds: 0 };
+  spell.camera.next(frame, marks ? [boxRound(marks)] : []);
+  spell.seconds += seconds;
+  if (++spell.pictures < SPELL) return cameraSpeed;
+  cameraSpeed = spell.camera.speed(spell.seconds / spell.pictures);
+  spell = null;
+  return cameraSpeed;
+}
+
 self.onmessage = async ({ data }: MessageEvent<LiveOrder>) => {
   try {
     const begin = performance.now();
     const frame = read(data.picture);
     const body = (await tracker?.next(frame, data.seconds)) ?? null;
+    const [hx, hy, cx, cy] = body?.guides ?? [0, 0, 0, 0];
+    const shown = body && { marks: body.marks, tall: 2 * Math.hypot(cx - hx, cy - hy) };
     // The picture goes back with its marks, so that both are shown together.
     answer(
       {
@@ -57,6 +77,8 @@ self.onmessage = async ({ data }: MessageEvent<LiveOrder>) => {
         marks: body?.marks ?? null,
         world: body?.world ?? null,
         presence: body?.presence ?? 0,
+        light: (shown && bodyLight(frame, shown)?.light) ?? null,
+        camera: watchCamera(frame, body?.marks ?? null, data.seconds),
         width: frame.width,
         height: frame.height,
         took: performance.now() - begin,

@@ -2,6 +2,7 @@ import { onUnmounted, ref, shallowRef } from 'vue';
 import { MARK_COUNT } from '@merry-shadow/core/observe/body';
 import { emptyObservations, type Observations } from '@merry-shadow/core/observe/observations';
 import { startLiveWorker } from './live-worker-address';
+import { liveAdvice, crossesArms, type LiveAdvice } from '@merry-shadow/core/judge/live-advice';
 import type { LiveAnswer, LiveOrder } from './live-protocol';
 
 export type LiveState = 'off' | 'asking' | 'loading' | 'on';
@@ -14,6 +15,38 @@ const REFUSALS: Record<string, string> = {
   NotReadableError: 'The camera is in use by another program. Close that and try again.',
 };
 
+/** What camera and microphone are asked for; '' and 0 leave it to the browser, `microphone: null` asks for no sound. */
+export interface CameraWish {
+  camera: string;
+  microphone: string | null;
+  width: number;
+  height: number;
+  rate: number;
+}
+
+/** Asks for camera and microphone; a computer without a microphone records without sound. */
+async function ask({ camera, microphone, width, height, rate }: CameraWish): Promise<MediaStream> {
+  const video = {
+    ...(camera && { deviceId: { exact: camera } }),
+    width: { ideal: width },
+    height: { ideal: height },
+    frameRate: { ideal: rate },
+  };
+  // Voices and steps as they are: echo and noise are not taken out.
+  const sound = { echoCancellation: false, noiseSuppression: false };
+  const audio = microphone !== null && { ...(microphone && { deviceId: { exact: microphone } }), ...sound };
+  try {
+    return await navigator.mediaDevices.getUserMedia({ video, audio });
+  } catch (error) {
+    if (audio === false || (error as Error).name !== 'NotFoundError') throw error;
+    return navigator.mediaDevices.getUserMedia({ video, audio: false });
+  }
+}
+
+/** An advice is given once it has held for so many milliseconds, and taken back as slowly; a sign counts after so many. */
+const ADVICE_MS = 700;
+const SIGN_MS = 900;
+
 /** A camera whose frames are tracked as fast as this computer can; frames that come meanwhile are left out. */
 export function useLiveCamera() {
   const state = ref<LiveState>('off');
@@ -21,8 +54,14 @@ export function useLiveCamera() {
   const rate = ref(0);
   const took = ref(0);
   const seen = shallowRef<{ picture: ImageBitmap; observations: Observations } | null>(null);
+  /** What is wrong while one can still mend it. */
+  const advice = ref<LiveAdvice | null>(null);
+  /** Counts signs that were given with the arms crossed over the head. */
+  const signs = ref(0);
+  let told: { advice: LiveAdvice | null; since: number } = { advice: null, since: 0 };
+  let signSince = 0;
+  const stream = shallowRef<MediaStream | null>(null);
   let worker: Worker | null = null;
-  let stream: MediaStream | null = null;
   let video: HTMLVideoElement | null = null;
   let callback = 0;
   let busy = false;
@@ -31,18 +70,15 @@ export function useLiveCamera() {
   let turn = 0;
   const answered: number[] = [];
 
-  async function start(element: HTMLVideoElement): Promise<void> {
+  async function start(element: HTMLVideoElement, wish: CameraWish): Promise<void> {
     stop();
     const own = turn;
     problem.value = '';
     state.value = 'asking';
     try {
-      const allowed = await navigator.mediaDevices.getUserMedia({
-        video: { width: { ideal: 640 }, height: { ideal: 480 } },
-        audio: false,
-      });
+      const allowed = await ask(wish);
       if (own !== turn) return allowed.getTracks().forEach((track) => track.stop());
-      stream = allowed;
+      stream.value = allowed;
     } catch (error) {
       if (own !== turn) return;
       state.value = 'off';
@@ -51,7 +87,7 @@ export function useLiveCamera() {
     }
     state.value = 'loading';
     video = element;
-    element.srcObject = stream;
+    element.srcObject = stream.value;
     await element.play().catch(() => undefined);
     if (own !== turn) return;
     worker = startLiveWorker();
@@ -78,8 +114,22 @@ export function useLiveCamera() {
       observations.world.set(data.world);
       observations.presence[0] = data.presence;
     }
+    advise(data, now);
     seen.value?.picture.close();
     seen.value = { picture: data.picture, observations };
+  }
+
+  function advise({ marks, width, height, light, camera }: Extract<LiveAnswer, { took: number }>, now: number): void {
+    const next = liveAdvice({ marks, width, height, light, camera });
+    if (next !== told.advice) told = { advice: next, since: now };
+    if (now - told.since >= ADVICE_MS) advice.value = told.advice;
+    if (!marks || !crossesArms(marks)) signSince = 0;
+    else if (signSince === 0) signSince = now;
+    else if (signSince > 0 && now - signSince >= SIGN_MS) {
+      signs.value++;
+      // The same sign counts again only after it was let go.
+      signSince = -1;
+    }
   }
 
   function wait(): void {
@@ -104,14 +154,16 @@ export function useLiveCamera() {
     turn++;
     video?.cancelVideoFrameCallback(callback);
     if (video) video.srcObject = null;
-    for (const track of stream?.getTracks() ?? []) track.stop();
+    for (const track of stream.value?.getTracks() ?? []) track.stop();
     worker?.terminate();
-    [video, stream, worker, busy, sentAt] = [null, null, null, false, 0];
+    [video, worker, busy, sentAt] = [null, null, false, 0];
+    stream.value = null;
+    advice.value = null;
     answered.length = 0;
     state.value = 'off';
     seen.value = null;
     rate.value = 0;
   }
   onUnmounted(stop);
-  return { state, problem, rate, took, seen, start, stop };
+  return { state, problem, rate, took, seen, advice, signs, stream, start, stop };
 }

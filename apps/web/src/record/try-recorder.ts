@@ -1,0 +1,138 @@
+import { computed, onUnmounted, ref, shallowRef } from 'vue';
+import { beginRecording, finishRecording, RefusedError, removeClip, sendPiece } from '../api/client';
+import { PieceSender } from './piece-sender';
+
+/** A numbered try. */
+export interface Try {
+  number: number;
+  name: string;
+  state: 'recording' | 'arriving' | 'kept' | 'failed';
+  seconds: number;
+  /** Frames that the camera gave, and those that it should have given by its rate. */
+  frames: number;
+  expected: number;
+  /** The clip that it became. */
+  clipId: string | null;
+  /** Address of what was recorded, for watching it at once. */
+  film: string;
+  problem: string;
+}
+
+/** A piece of a recording comes so often, milliseconds: no more than that is lost when the page crashes. */
+const PIECE_MS = 1000;
+/** What the browser may write, the first that it can. */
+const KINDS = [
+  'video/webm;codecs=h264,opus',
+  'video/webm;codecs=vp8,opus',
+  'video/webm;codecs=vp9,opus',
+  'video/webm',
+  'video/mp4',
+];
+/** Bits for each pixel. */
+const BITS = 0.14;
+
+/** Records tries from a camera's stream. What is recorded goes to the server while it is recorded, and waits for nothing. */
+export function useTryRecorder(production: () => string | null) {
+  const tries = shallowRef<readonly Try[]>([]);
+  const current = ref<number | null>(null);
+  let recorder: MediaRecorder | null = null;
+  let clock = 0;
+  const recording = computed(() => current.value !== null);
+  const change = (number: number, next: Partial<Try>): void => {
+    tries.value = tries.value.map((item) => (item.number === number ? { ...item, ...next } : item));
+  };
+
+  /** @param video shows the stream: its frames are counted. @param seconds after which it ends by itself; 0 for never. */
+  async function start(stream: MediaStream, video: HTMLVideoElement, seconds: number): Promise<void> {
+    const where = production();
+    if (recorder || !where) return;
+    const number = (tries.value.at(-1)?.number ?? 0) + 1;
+    const name = `Try ${number} · ${new Date().toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}`;
+    const id = await beginRecording(where, name);
+    const pieces: Blob[] = [];
+    const sender = new PieceSender(
+      {
+        send: (at, piece) => sendPiece(id, at, piece),
+        wait: (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds)),
+        refused: (error) => {
+          change(number, { problem: `The recording was stopped: ${error.message}` });
+          stop();
+        },
+      },
+      (error) => error instanceof RefusedError && error.status >= 400,
+    );
+    const { width = 640, height = 480, frameRate = 30 } = stream.getVideoTracks()[0].getSettings();
+    const own = new MediaRecorder(stream, {
+      mimeType: KINDS.find((kind) => MediaRecorder.isTypeSupported(kind)),
+      videoBitsPerSecond: Math.round(width * height * frameRate * BITS),
+    });
+    recorder = own;
+    own.ondataavailable = ({ data }) => {
+      pieces.push(data);
+      sender.add(data);
+    };
+    const counted = countFrames(video);
+    const began = performance.now();
+    own.onstop = () => void end();
+    tries.value = [
+      ...tries.value,
+      { number, name, state: 'recording', seconds: 0, frames: 0, expected: 0, clipId: null, film: '', problem: '' },
+    ];
+    current.value = number;
+    own.start(PIECE_MS);
+    clock = window.setInterval(() => {
+      const passed = (performance.now() - began) / 1000;
+      change(number, { seconds: passed, frames: counted(), expected: Math.round(passed * frameRate) });
+      if (seconds > 0 && passed >= seconds) stop();
+    }, 100);
+
+    async function end(): Promise<void> {
+      const passed = (performance.now() - began) / 1000;
+      clearInterval(clock);
+      recorder = null;
+      current.value = null;
+      change(number, {
+        state: 'arriving',
+        seconds: passed,
+        frames: counted(),
+        expected: Math.round(passed * frameRate),
+        film: URL.createObjectURL(new Blob(pieces, { type: own.mimeType })),
+      });
+      await sender.settled();
+      try {
+        change(number, { clipId: await finishRecording(id), state: 'kept' });
+      } catch (error) {
+        change(number, { state: 'failed', problem: (error as Error).message });
+      }
+    }
+  }
+
+  function stop(): void {
+    if (recorder?.state === 'recording') recorder.stop();
+  }
+
+  /** Throws a try away, with the clip that it became. */
+  async function throwAway(item: Try): Promise<void> {
+    if (item.clipId) await removeClip(item.clipId);
+    if (item.film) URL.revokeObjectURL(item.film);
+    tries.value = tries.value.filter(({ number }) => number !== item.number);
+  }
+
+  onUnmounted(() => {
+    stop();
+    for (const { film } of tries.value) if (film) URL.revokeObjectURL(film);
+  });
+  return { tries, recording, current, start, stop, throwAway };
+}
+
+/** Counts the frames that come, shown or not. @returns how many so far. */
+function countFrames(video: HTMLVideoElement): () => number {
+  let [first, last] = [-1, -1];
+  const next = (_now: number, { presentedFrames }: VideoFrameCallbackMetadata): void => {
+    if (first < 0) first = presentedFrames - 1;
+    last = presentedFrames;
+    video.requestVideoFrameCallback(next);
+  };
+  video.requestVideoFrameCallback(next);
+  return () => (first < 0 ? 0 : last - first);
+}

@@ -1,0 +1,107 @@
+import { chromium } from '@playwright/test';
+import { withFakeCamera } from '../tools/fake-camera';
+import { expect, production, test } from './product';
+
+test('camera frames are tracked in a worker, and camera and worker stop with the room', async ({ baseURL }, info) => {
+  const browser = await chromium.launch(withFakeCamera('demo/clips/flag-signals.mp4', info.outputPath('camera.mjpeg')));
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, permissions: ['camera', 'microphone'] });
+  await page.addInitScript(() => {
+    const tracks: MediaStreamTrack[] = [];
+    Object.assign(window, { tracks });
+    const ask = navigator.mediaDevices.getUserMedia.bind(navigator.mediaDevices);
+    navigator.mediaDevices.getUserMedia = async (wanted) => {
+      const stream = await ask(wanted);
+      tracks.push(...stream.getTracks());
+      return stream;
+    };
+  });
+  await page.goto(`${baseURL}/record`);
+  await page.getByRole('button', { name: 'Start the camera' }).click();
+  await expect(page.getByTestId('live-seen')).toHaveText('Performer seen', { timeout: 60_000 });
+  await expect
+    .poll(async () => Number((await page.getByTestId('live-rate').textContent())?.match(/[\d.]+/)?.[0]), {
+      timeout: 30_000,
+    })
+    .toBeGreaterThan(0.5);
+  // What works is the worker; the page itself goes on as before.
+  expect(page.workers()).toHaveLength(1);
+  const tracks = () =>
+    page.evaluate(() => (window as unknown as { tracks: MediaStreamTrack[] }).tracks.map((track) => track.readyState));
+  // Picture and sound.
+  expect(await tracks()).toEqual(['live', 'live']);
+  await page.getByRole('button', { name: 'Stop the camera' }).click();
+  await expect(page.getByRole('button', { name: 'Start the camera' })).toBeVisible();
+  await expect.poll(() => page.workers().length).toBe(0);
+  expect(await tracks()).toEqual(['ended', 'ended']);
+  // Left while the camera is just being asked for.
+  await page.getByRole('button', { name: 'Start the camera' }).click();
+  await page.getByRole('link', { name: 'Takes' }).click();
+  await expect.poll(tracks).toEqual(['ended', 'ended', 'ended', 'ended']);
+  await expect.poll(() => page.workers().length).toBe(0);
+  await browser.close();
+});
+
+test('a missing camera is told in a sentence', async ({ product: page }) => {
+  await page.goto('/record');
+  await page.getByRole('button', { name: 'Start the camera' }).click();
+  await expect(page.getByRole('alert')).toContainText(/camera/i);
+});
+
+test('a try is counted down, recorded, watched, and survives a page that is gone', async ({ baseURL }, info) => {
+  const browser = await chromium.launch(
+    withFakeCamera('demo/clips/walk-the-planks.mp4', info.outputPath('camera.mjpeg')),
+  );
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, permissions: ['camera', 'microphone'] });
+  const clips = async () => (await production(page)).clips.filter(({ name }) => name.startsWith('Try '));
+  await page.goto(`${baseURL}/record`);
+  await page.evaluate(() =>
+    localStorage.setItem('merry-shadow.record', JSON.stringify({ countDown: 3, seconds: 5, width: 640, height: 480 })),
+  );
+  await page.reload();
+  await page.getByRole('button', { name: 'Start the camera' }).click();
+  await expect(page.getByTestId('live-seen')).toBeVisible({ timeout: 60_000 });
+  await page.keyboard.press('r');
+  await expect(page.getByTestId('count-down')).toHaveText('2');
+  await expect(page.getByTestId('clock')).toContainText('of 5 s');
+  // It ends by itself, becomes a clip, and is watched at once.
+  await expect(page.getByText(/· kept/)).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Watch try 1' }).click();
+  await expect
+    .poll(() => page.locator('video.watched').evaluate((video: HTMLVideoElement) => video.currentTime))
+    .toBeGreaterThan(0.1);
+  await expect.poll(async () => (await clips())[0]?.state, { timeout: 60_000 }).toBe('ready');
+  const [{ facts }] = await clips();
+  expect(facts).toMatchObject({ width: 640, height: 480, hasSound: true });
+  expect(facts?.seconds).toBeGreaterThan(4);
+  // Another one, during which the page goes away: what had come by then becomes a clip.
+  await page.evaluate(() => {
+    const kept = JSON.parse(localStorage.getItem('merry-shadow.record') ?? '{}') as object;
+    localStorage.setItem('merry-shadow.record', JSON.stringify({ ...kept, countDown: 0, seconds: 0 }));
+  });
+  await page.reload();
+  await page.getByRole('button', { name: 'Start the camera' }).click();
+  await expect(page.getByTestId('live-seen')).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(page.getByTestId('clock')).toContainText(/[45]\.\d s/, { timeout: 30_000 });
+  const crash = await page.context().newCDPSession(page);
+  await crash.send('Page.crash').catch(() => undefined);
+  const other = await browser.newPage();
+  await expect
+    .poll(
+      async () =>
+        (
+          (await (await other.request.get(`${baseURL}/api/production`)).json()) as {
+            clips: { name: string; state: string }[];
+          }
+        ).clips
+          .filter(({ name }) => name.startsWith('Try '))
+          .map(({ state }) => state),
+      { timeout: 60_000 },
+    )
+    .toEqual(['ready', 'ready']);
+  for (const { id } of (
+    (await (await other.request.get(`${baseURL}/api/production`)).json()) as { clips: { id: string; name: string }[] }
+  ).clips.filter(({ name }) => name.startsWith('Try ')))
+    await other.request.delete(`${baseURL}/api/clips/${id}`, { headers: { origin: baseURL as string } });
+  await browser.close();
+});
