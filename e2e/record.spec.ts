@@ -71,7 +71,7 @@ test('a try is counted down, recorded, watched, and survives a page that is gone
     .toBeGreaterThan(0.1);
   await expect.poll(async () => (await clips())[0]?.state, { timeout: 60_000 }).toBe('ready');
   const [{ facts }] = await clips();
-  expect(facts).toMatchObject({ width: 640, height: 480, hasSound: true });
+  expect(facts).toMatchObject({ width: 640, height: 360, hasSound: true });
   expect(facts?.seconds).toBeGreaterThan(4);
   // Another one, during which the page goes away: what had come by then becomes a clip.
   await page.evaluate(() => {

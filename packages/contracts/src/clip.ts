@@ -67,6 +67,8 @@ export const ClipView = z.object({
   notes: z.string(),
   /** null until it was looked at. */
   judged: JudgedSummary.nullable(),
+  /** Clips that were recorded at the same time, as their sound tells: when each begins, seconds of this one. */
+  together: z.array(z.object({ clipId: z.uuid(), offset: z.number() })),
   /** Tells contents apart: the same file brought in twice has one. */
   hash: z.string(),
 });

@@ -15,7 +15,7 @@ import { clipFiles, incomingFolder, contentAtRate } from '../media/media-folder'
 import { receiveFile, type Received } from '../media/receive';
 import { needRoom } from '../media/room';
 import type { AppParts } from './app-parts';
-import { clipView } from './clip-view';
+import { clipViewOf } from './clip-view';
 import { AppError } from './errors';
 import { openProduction } from './production-view';
 
@@ -101,7 +101,7 @@ export function clipRoutes({ connection, queue, settings, scout, incoming, foota
         if (request.query.known === 'refuse') await refuseKnown(file.hash, production.id);
         return footage.add(file, production.id);
       });
-      return reply.status(201).send(clipView(clip));
+      return reply.status(201).send(await clipViewOf(db, clip.id));
     });
 
     app.post('/api/clips/:id/replace', { schema: { params: Params } }, async (request, reply) => {
@@ -120,12 +120,10 @@ export function clipRoutes({ connection, queue, settings, scout, incoming, foota
       '/api/clips/:id',
       { schema: { params: Params, body: ClipChange, response: { 200: ClipView } } },
       async ({ params: { id }, body }) => {
-        const [clip] =
-          Object.keys(body).length > 0
-            ? await db.update(clips).set(body).where(eq(clips.id, id)).returning()
-            : await db.select().from(clips).where(eq(clips.id, id));
+        if (Object.keys(body).length > 0) await db.update(clips).set(body).where(eq(clips.id, id));
+        const clip = await clipViewOf(db, id);
         if (!clip) throw new AppError('CLIP_NOT_FOUND');
-        return clipView(clip);
+        return clip;
       },
     );
 

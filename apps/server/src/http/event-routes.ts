@@ -6,7 +6,7 @@ import type { ServerEvent } from '@merry-shadow/contracts/production';
 import { Changes, type Change } from '../database/changes';
 import { clips, runs, takes } from '../database/schema';
 import type { AppParts } from './app-parts';
-import { clipView } from './clip-view';
+import { clipViews } from './clip-view';
 import { castAndPresets, openProduction, productionNames, productionView, roomTrouble } from './production-view';
 import { takeViews } from './take-view';
 
@@ -62,18 +62,13 @@ export function eventRoutes({ connection: { db }, settings }: AppParts): Fastify
   async function changedIn(production: string, clipIds: string[], takeIds: string[]): Promise<ServerEvent | null> {
     const within = eq(clips.productionId, production);
     const [changedClips, changedTakes] = await Promise.all([
-      clipIds.length > 0
-        ? db
-            .select()
-            .from(clips)
-            .where(and(within, inArray(clips.id, clipIds)))
-        : [],
+      clipIds.length > 0 ? clipViews(db, and(within, inArray(clips.id, clipIds))) : [],
       takeIds.length > 0 ? takeViews(db, and(within, inArray(takes.id, takeIds))) : [],
     ]);
     const there = new Set([...changedClips, ...changedTakes].map(({ id }) => id));
     const gone = [...clipIds, ...takeIds].filter((id) => !there.has(id));
     if (there.size + gone.length === 0) return null;
-    return { kind: 'changed', clips: changedClips.map(clipView), takes: changedTakes, gone };
+    return { kind: 'changed', clips: changedClips, takes: changedTakes, gone };
   }
 
   async function previewOf(takeId: string): Promise<ServerEvent> {

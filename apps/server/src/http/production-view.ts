@@ -5,7 +5,7 @@ import type { Database } from '../database/connect';
 import { clips, performers, presets, productions } from '../database/schema';
 import { freeBytes, NoRoomError } from '../media/room';
 import type { Settings } from '../settings';
-import { clipView } from './clip-view';
+import { clipViews } from './clip-view';
 import { AppError } from './errors';
 import { takeViews } from './take-view';
 
@@ -41,13 +41,13 @@ export async function addProduction(db: Database, name: string): Promise<Product
 export async function productionView(db: Database, settings: Settings, wanted?: string): Promise<ProductionView> {
   const names = await withOneOpen(db);
   const { id } = pick(names, wanted);
-  const [rows, takes, cast, trouble] = await Promise.all([
-    db.select().from(clips).where(eq(clips.productionId, id)).orderBy(clips.createdAt),
+  const [footage, takes, cast, trouble] = await Promise.all([
+    clipViews(db, eq(clips.productionId, id)),
     takeViews(db, eq(clips.productionId, id)),
     castAndPresets(db, id),
     roomTrouble(settings),
   ]);
-  return { id, productions: names, clips: rows.map(clipView), takes, ...cast, trouble };
+  return { id, productions: names, clips: footage, takes, ...cast, trouble };
 }
 
 /** Who performs in a production, and its presets. */

@@ -3,6 +3,7 @@ import type { JudgedSummary } from '@merry-shadow/contracts/clip';
 import { judgeFootage } from '@merry-shadow/core/judge/registry';
 import { Looks } from '@merry-shadow/core/judge/looks';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
+import { inTransaction } from '../database/connect';
 import { clips, prepared } from '../database/schema';
 import { clipFiles } from '../media/media-folder';
 import { isDatabaseError } from '../shell/errors-in-words';
@@ -13,9 +14,10 @@ import type { WorkerTools } from './worker-tools';
  * file has it at once.
  */
 export async function judgeJob(
-  { connection: { db }, locks, pool, settings, stopping, complain }: WorkerTools,
+  { connection, queue, locks, pool, settings, stopping, complain }: WorkerTools,
   clipId: string,
 ): Promise<void> {
+  const { db } = connection;
   const [clip] = await db.select().from(clips).where(eq(clips.id, clipId));
   if (clip?.state !== 'ready' || clip.judged) return;
   const lock = await locks.take('judge', clip.hash);
@@ -34,10 +36,11 @@ export async function judgeJob(
       if (signal.aborted) return;
       await db.update(prepared).set({ looks }).where(eq(prepared.hash, clip.hash));
     }
-    await db
-      .update(clips)
-      .set({ judged: summaryOf(looks) })
-      .where(open);
+    const judged = summaryOf(looks);
+    await inTransaction(connection, async (tx, client) => {
+      const told = await tx.update(clips).set({ judged }).where(open).returning({ id: clips.id, facts: clips.facts });
+      for (const { id, facts } of told) if (facts?.hasSound) await queue.add('align', { clipId: id }, client);
+    });
   } catch (error) {
     if (lock.lost.aborted || stopping.aborted || isDatabaseError(error)) throw error;
     // A clip that can't be looked at can still be tracked.

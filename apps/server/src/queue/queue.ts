@@ -7,6 +7,7 @@ export interface QueueJobs {
   prepare: { clipId: string };
   prepareLong: { clipId: string };
   judge: { clipId: string };
+  align: { clipId: string };
   capture: { runId: string };
   captureLong: { runId: string };
 }
@@ -16,6 +17,7 @@ const LANES: Record<QueueName, string> = {
   prepare: 'prepare',
   prepareLong: 'prepare-long',
   judge: 'judge',
+  align: 'align',
   capture: 'capture',
   captureLong: 'capture-long',
 };

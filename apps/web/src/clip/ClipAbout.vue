@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { PhArrowsClockwise } from '@phosphor-icons/vue';
-import { ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { changeClip } from '../api/client';
 import { attempt } from '../shell/trouble';
 import { bytes, rate, seconds } from '../shell/words';
@@ -29,6 +29,12 @@ function replace(): void {
   if (file) sending.add([file], id);
   if (picker.value) picker.value.value = '';
 }
+const together = computed(() =>
+  (clip.value?.together ?? []).flatMap(({ clipId, offset }) => {
+    const other = production.clip(clipId);
+    return other ? [{ other, offset }] : [];
+  }),
+);
 const onTheWay = (): boolean => sending.files.some(({ to }) => 'replaces' in to && to.replaces === id);
 </script>
 
@@ -75,6 +81,18 @@ const onTheWay = (): boolean => sending.files.some(({ to }) => 'replaces' in to 
       <dd>{{ bytes(facts.bytes) }}</dd>
     </dl>
   </template>
+  <template v-if="together.length">
+    <h2>Recorded at the same time</h2>
+    <p class="hint quiet">Lined up by their sound.</p>
+    <ul>
+      <li v-for="{ other, offset } in together" :key="other.id">
+        <RouterLink :to="{ name: 'clip', params: { id: other.id } }">{{ other.name }}</RouterLink>
+        <span class="quiet number"
+          >begins {{ Math.abs(offset).toFixed(3) }} s {{ offset < 0 ? 'earlier' : 'later' }}</span
+        >
+      </li>
+    </ul>
+  </template>
   <p class="hint quiet">A better file of the same performance can take its place. Takes, settings and edits stay.</p>
   <el-button :disabled="onTheWay()" @click="picker?.click()"
     ><PhArrowsClockwise :size="17" />{{ onTheWay() ? 'On its way' : 'Replace the file' }}</el-button
@@ -95,6 +113,30 @@ dl {
   gap: 2px 12px;
   grid-template-columns: auto 1fr;
   margin: 0;
+}
+
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+
+li {
+  display: flex;
+  gap: 10px;
+  justify-content: space-between;
+}
+
+li a {
+  color: var(--amber);
+  font-weight: 600;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+li span {
+  flex: none;
 }
 
 dt {
