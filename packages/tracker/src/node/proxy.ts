@@ -53,13 +53,13 @@ export function proxyArguments(original: string, facts: ClipFacts, into: ProxyFi
 }
 
 /**
- * From a high dynamic range to the usual one: linear light, colours of BT.709, brightness by a curve that keeps middle tones and bends the highlights
- * (J. Hable's filmic curve), as ffmpeg's `tonemap` has it.
+ * From a high dynamic range to the usual one: linear light with paper white (203 cd/m², ITU-R BT.2408) at 1, colours of BT.709; what is darker stays as it is, and
+ * highlights are bent smoothly below the brightest (a Möbius transform, as ffmpeg's `tonemap` has it).
  */
 const usualRange = (transfer: string): string[] => [
   `zscale=transferin=${transfer}:primariesin=2020:matrixin=2020_ncl:transfer=linear:npl=203`,
   'format=gbrpf32le',
   'zscale=primaries=709',
-  'tonemap=hable:desat=0',
+  'tonemap=mobius:param=0.7:desat=0',
   'zscale=transfer=709:matrix=709:range=limited',
 ];
