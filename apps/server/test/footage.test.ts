@@ -1,4 +1,5 @@
 import type { ClipView } from '@merry-shadow/contracts/clip';
+import type { MediaShare, MediaView } from '@merry-shadow/contracts/media';
 import type { PerformerView, PresetView } from '@merry-shadow/contracts/performer';
 import type { OpenTakeView, PastRun, TakeView } from '@merry-shadow/contracts/take';
 import { adoptOrphans } from '../src/queue/orphans';
@@ -181,5 +182,52 @@ describe('performers of a production', () => {
     expect((await server.production()).presets).toEqual([preset]);
     await call('DELETE', `/api/presets/${preset.id}`);
     expect((await server.production()).presets).toEqual([]);
+  });
+});
+
+describe('the disk', () => {
+  it('is told part by part, and what is dropped comes back when it is needed', async () => {
+    const { id, hash, judged } = await clip('walk.mp4');
+    const media = async (): Promise<MediaShare> =>
+      ((await call('GET', '/api/media')).json() as MediaView).clips.find(({ clipId }) => clipId === id) as MediaShare;
+    const before = await media();
+    expect(before).toMatchObject({ production: 'First production', tracked: 0 });
+    expect(Math.min(before.original, before.prepared)).toBeGreaterThan(1000);
+    expect((await call('GET', `/api/clips/${id}/proxy`)).statusCode).toBe(200);
+    await call('POST', '/api/media/drop', { clips: [id], part: 'prepared' });
+    expect((await media()).prepared).toBe(0);
+    // Lists still show it; whoever wants the video has it made again.
+    expect((await call('GET', `/api/clips/${id}/poster`)).statusCode).toBe(200);
+    expect((await call('GET', `/api/clips/${id}/proxy`)).statusCode).toBe(409);
+    expect((await clip('walk.mp4')).state).toBe('waiting');
+    await server.runJobs();
+    expect((await call('GET', `/api/clips/${id}/proxy`)).statusCode).toBe(200);
+    expect(await clip('walk.mp4')).toMatchObject({ hash, judged, state: 'ready' });
+    expect((await media()).prepared).toBe(before.prepared);
+  });
+
+  it('lets go of what was tracked, and of what was tracked before that', async () => {
+    const [take] = await takes();
+    const { pool } = server.connection;
+    const run = async (state: string, at: string): Promise<string> => {
+      const { rows } = await pool.query<{ id: string }>(
+        'insert into runs (take_id, state, from_frame, until_frame, created_at) values ($1, $2, 0, 10, $3) returning id',
+        [take.id, state, at],
+      );
+      await pool.query(
+        "insert into observation_chunks (run_id, first, frames, part, data) values ($1, 0, 10, 'body', $2)",
+        [rows[0].id, Buffer.alloc(5000, 1)],
+      );
+      return rows[0].id;
+    };
+    const ids = [await run('done', '2026-01-01'), await run('done', '2026-01-02'), await run('failed', '2026-01-03')];
+    const left = async (): Promise<string[]> =>
+      (await pool.query<{ id: string }>('select id from runs where id = any($1)', [ids])).rows.map((row) => row.id);
+    const drop = (part: string) => call('POST', '/api/media/drop', { clips: [take.clipId], part });
+    await drop('older');
+    expect(await left()).toEqual([ids[1]]);
+    await drop('tracked');
+    expect(await left()).toEqual([]);
+    expect((await takes())[0].captured).toBeNull();
   });
 });

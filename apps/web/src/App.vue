@@ -77,6 +77,9 @@ onUnmounted(() => production.unlisten());
         <el-button text circle :title="hint('house.keys')" aria-label="Keys" @click="commands.run('house.keys')"
           ><PhKeyboard :size="20" weight="duotone"
         /></el-button>
+        <el-button text circle title="What takes how much room" aria-label="Disk" @click="commands.run('house.disk')"
+          ><PhHardDrives :size="20" weight="duotone"
+        /></el-button>
         <el-button
           text
           circle

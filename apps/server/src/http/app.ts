@@ -15,6 +15,7 @@ import { readJsonBodies } from './json-body';
 import { castRoutes } from './cast-routes';
 import { clipRoutes } from './clip-routes';
 import { eventRoutes } from './event-routes';
+import { mediaRoutes } from './media-routes';
 import { networkRoutes } from './network-routes';
 import { productionRoutes } from './production-routes';
 import { recordingRoutes } from './recording-routes';
@@ -87,6 +88,7 @@ export async function buildApp(parts: AppParts): Promise<FastifyInstance> {
     takeListRoutes,
     revisionRoutes,
     resultRoutes,
+    mediaRoutes,
     eventRoutes,
   ])
     await app.register(routes(parts));

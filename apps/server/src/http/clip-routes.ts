@@ -52,6 +52,12 @@ export function clipRoutes({ connection, queue, settings, scout, incoming, foota
     if (clip.state !== 'ready') throw new AppError('CLIP_NOT_READY');
     return clip;
   };
+  /** A clip whose prepared video is there; one that was dropped is made again. */
+  const shownClip = async (id: string): Promise<typeof clips.$inferSelect> => {
+    const clip = await readyClip(id);
+    if (!(await footage.isThere(clip))) throw new AppError('CLIP_NOT_READY');
+    return clip;
+  };
   /** Pictures as a video. Its name is made from the pictures' content and their rate, so that the same ones are known again. */
   const joined = async (sent: Received & { name: string }, rate: number): Promise<Received & { name: string }> => {
     const path = `${sent.path}.mkv`;
@@ -157,7 +163,7 @@ export function clipRoutes({ connection, queue, settings, scout, incoming, foota
 
     const people = { params: Params, querystring: PeopleQuery, response: { 200: SeenPeople } };
     app.get('/api/clips/:id/people', { schema: people }, async ({ params, query: { frame } }) => {
-      const clip = await readyClip(params.id);
+      const clip = await shownClip(params.id);
       if (frame >= (clip.facts?.frames ?? 0)) throw new AppError('BAD_FRAME');
       const path = clipFiles(settings.data, clip.hash).proxy;
       const { width, height, rate } = await probeClip(path);
@@ -166,7 +172,8 @@ export function clipRoutes({ connection, queue, settings, scout, incoming, foota
     });
 
     app.get('/api/clips/:id/:file', { schema: { params: FileParams } }, async ({ params: { id, file } }, reply) => {
-      const path = clipFiles(settings.data, (await readyClip(id)).hash)[file];
+      const { hash } = await (file === 'proxy' ? shownClip(id) : readyClip(id));
+      const path = clipFiles(settings.data, hash)[file];
       return reply.sendFile(basename(path), dirname(path), { maxAge: '1d', immutable: true });
     });
   };

@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm';
-import type { ClipFacts, ClipView } from '@merry-shadow/contracts/clip';
+import type { ClipFacts } from '@merry-shadow/contracts/clip';
 import type { Database } from '../database/connect';
 import { clips, takes } from '../database/schema';
 import { AppError } from './errors';
@@ -15,10 +15,10 @@ export async function findTake(db: Database, id: string): Promise<typeof takes.$
 export async function knownClip(
   db: Database,
   id: string,
-): Promise<{ name: string; facts: ClipFacts; state: ClipView['state'] }> {
+): Promise<{ name: string; facts: ClipFacts; clip: typeof clips.$inferSelect }> {
   const [clip] = await db.select().from(clips).where(eq(clips.id, id));
   if (!clip) throw new AppError('CLIP_NOT_FOUND');
-  const { name, facts, state } = clip;
+  const { name, facts } = clip;
   if (!facts) throw new AppError('CLIP_NOT_READY');
-  return { name, facts, state };
+  return { name, facts, clip };
 }

@@ -16,7 +16,7 @@ import { takeViews } from './take-view';
 const Params = z.object({ id: z.uuid() });
 
 /** Takes: make, open, change, remove, capture, cancel. */
-export function takeRoutes({ connection, queue }: AppParts): FastifyPluginAsyncZod {
+export function takeRoutes({ connection, queue, footage }: AppParts): FastifyPluginAsyncZod {
   const { db } = connection;
   return async (app) => {
     app.post('/api/clips/:id/takes', { schema: { params: Params, body: NewTake } }, async ({ params, body }, reply) => {
@@ -72,8 +72,10 @@ export function takeRoutes({ connection, queue }: AppParts): FastifyPluginAsyncZ
 
     app.post('/api/takes/:id/capture', { schema: { params: Params } }, async ({ params }, reply) => {
       const take = await findTake(db, params.id);
-      const { facts, state } = await knownClip(db, take.clipId);
-      if (state !== 'ready') throw new AppError('CLIP_NOT_READY');
+      const { facts, clip } = await knownClip(db, take.clipId);
+      if (clip.state !== 'ready') throw new AppError('CLIP_NOT_READY');
+      // A video that was dropped is made again meanwhile; the run waits for it.
+      await footage.isThere(clip);
       checkFrames({ fromFrame: take.fromFrame, untilFrame: take.untilFrame, settings: {} }, facts);
       const { hands, face, performer, fine } = TakeSettings.parse(take.settings);
       const { fromFrame, untilFrame } = take;

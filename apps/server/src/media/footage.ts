@@ -1,5 +1,5 @@
-import { eq } from 'drizzle-orm';
-import { rm } from 'node:fs/promises';
+import { and, eq } from 'drizzle-orm';
+import { rm, stat } from 'node:fs/promises';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
 import { inTransaction, type Connection } from '../database/connect';
 import type { Locks } from '../database/locks';
@@ -59,6 +59,22 @@ export class Footage {
       await lock.release();
     }
     if (hash !== before) await this.drop(before);
+  }
+
+  /** Has the prepared video made again where it was dropped. @returns whether it is there. */
+  async isThere({ id, hash, state }: ClipRow): Promise<boolean> {
+    if (state !== 'ready') return false;
+    if (await stat(clipFiles(this.data, hash).proxy).catch(() => null)) return true;
+    await inTransaction(this.connection, async (tx, client) => {
+      const anew = { state: 'waiting' as const, problem: null, progress: 0, tries: 0 };
+      const rows = await tx
+        .update(clips)
+        .set(anew)
+        .where(and(eq(clips.id, id), eq(clips.state, 'ready')))
+        .returning({ id: clips.id });
+      if (rows.length > 0) await this.queue.add('prepare', { clipId: id }, client);
+    });
+    return false;
   }
 
   /** Takes away the files of a content that no clip has any more. */

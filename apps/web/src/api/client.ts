@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { SeenPeople, type ClipChange } from '@merry-shadow/contracts/clip';
+import { MediaView, type MediaPart } from '@merry-shadow/contracts/media';
 import {
   PerformerView,
   PresetView,
@@ -184,6 +185,9 @@ export const fetchRuns = (id: string): Promise<PastRun[]> => read(z.array(PastRu
 /** Lays settings over several takes: over all of them, or over none. */
 export const shareSettings = (shared: SharedSettings): Promise<Response> =>
   call('/api/takes/settings', json('PATCH', shared));
+export const fetchMedia = (): Promise<MediaView> => read(MediaView, '/api/media');
+export const dropMedia = (clips: readonly string[], part: MediaPart): Promise<Response> =>
+  call('/api/media/drop', json('POST', { clips, part }));
 export const addPerformer = (production: string, performer: z.input<typeof NewPerformer>): Promise<PerformerView> =>
   read(PerformerView, `/api/productions/${production}/performers`, json('POST', performer));
 export const changePerformer = (id: string, change: PerformerChange): Promise<PerformerView> =>

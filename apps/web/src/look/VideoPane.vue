@@ -59,9 +59,11 @@ watch(() => [player.shown.value, observations.value, marks.value, fitted.value],
       <div class="picture" :style="{ width: `${fitted.width}px`, height: `${fitted.height}px` }">
         <video
           ref="video"
+          :key="`${clip?.hash} ${clip?.state}`"
           :src="clip ? clipFile(clip, 'proxy') : undefined"
           preload="auto"
           playsinline
+          @loadeddata="problem = ''"
           @error="problem = 'The video can\'t be shown.'"
         ></video>
         <canvas ref="canvas" aria-hidden="true"></canvas>
@@ -85,7 +87,10 @@ watch(() => [player.shown.value, observations.value, marks.value, fitted.value],
           @close="tools.close()"
         />
       </div>
-      <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+      <p v-if="clip && clip.state !== 'ready'" class="problem" role="status">
+        {{ clip.problem ?? `The video is being prepared: ${Math.round(clip.progress * 100)} %` }}
+      </p>
+      <p v-else-if="problem" class="problem" role="alert">{{ problem }}</p>
     </div>
     <div ref="below"></div>
   </div>

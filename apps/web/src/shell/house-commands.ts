@@ -18,6 +18,7 @@ export function houseCommands(router: Router): Command[] {
     go('footage', 'Go to Footage', '1'),
     go('record', 'Go to Record', '2'),
     go('takes', 'Go to Takes', '3'),
+    { id: 'house.disk', title: 'Go to Disk', group, keys: [], run: () => void router.push({ name: 'disk' }) },
     {
       id: 'house.palette',
       title: 'Find a command',
