@@ -84,7 +84,10 @@ test('a try is counted down, recorded, watched, and survives a page that is gone
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await expect(page.getByTestId('clock')).toContainText(/[45]\.\d s/, { timeout: 30_000 });
   const crash = await page.context().newCDPSession(page);
-  await crash.send('Page.crash').catch(() => undefined);
+  // A page that crashed answers nothing.
+  const gone = page.waitForEvent('crash');
+  void crash.send('Page.crash').catch(() => undefined);
+  await gone;
   const other = await browser.newPage();
   await expect
     .poll(

@@ -18,9 +18,12 @@ test('a take is tracked with progress, cancelled and tracked again', async ({ pr
   await expect(row).toContainText('Cancelled');
   await row.getByRole('button', { name: 'Try again' }).click();
   await expect(row).toContainText('Tracked', { timeout: 60_000 });
-  await page.getByRole('button', { name: 'Remove Second try' }).click();
-  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await page.getByRole('button', { name: 'Throw Second try away' }).click();
   await expect(row).toHaveCount(0);
+  // What was thrown away is kept until it is removed for good.
+  await page.getByRole('button', { name: '1 take thrown away' }).click();
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await expect(page.getByRole('button', { name: /thrown away/ })).toHaveCount(0);
 });
 
 test('a take is renamed, and an empty name is not taken', async ({ product: page }) => {
@@ -53,7 +56,7 @@ test('everybody in the picture gets a take, and all that wait are tracked at onc
   await page.getByRole('button', { name: 'A take for each of the 2' }).click();
   await expect(page.getByText('2 takes now')).toBeVisible();
   await page.goto('/takes');
-  await page.getByRole('button', { name: 'Track the 2 that wait for it' }).click();
+  await page.getByRole('button', { name: /^Track 2 takes/ }).click();
   const ours = async () => (await production(page)).takes.filter((take) => take.name.startsWith('The last pull'));
   await expect
     .poll(async () => (await ours()).map((take) => take.run?.state), { timeout: 60_000 })
@@ -95,4 +98,83 @@ test('proportions are taken from a frame that is picked, the camera tilt is give
   await expect(page.getByText('What the camera moved is left in the motion.')).toBeVisible();
   await steady.click();
   await expect.poll(async () => (await settings())?.steady).toBe(true);
+});
+
+test('several takes are chosen, get a preset and a performer together, and are put in order', async ({
+  product: page,
+}) => {
+  const headers = { origin: process.env.MERRY_SHADOW_ADDRESS as string };
+  const names = ['Keeper sends the word', 'Apprentice walks the planks'];
+  const order = async () => (await production(page)).takes.filter(({ removed }) => !removed).map(({ name }) => name);
+  const before = (await production(page)).takes;
+  await page.goto('/takes');
+  await page.getByRole('button', { name: 'Performers' }).click();
+  await page.getByRole('button', { name: 'Add a performer' }).click();
+  const name = page.getByLabel('Name of Performer 1');
+  await name.fill('The keeper');
+  await name.press('Enter');
+  const height = page.getByLabel('Height of The keeper in metres');
+  await height.fill('1.80');
+  await height.press('Enter');
+  await expect
+    .poll(async () => (await production(page)).performers)
+    .toMatchObject([{ name: 'The keeper', height: 1.8 }]);
+  await page.keyboard.press('Escape');
+  for (const take of names) await page.getByRole('listitem').filter({ hasText: take }).locator('.el-checkbox').click();
+  await expect(page.getByText('2 chosen')).toBeVisible();
+  await page.locator('.el-select.performer').click();
+  await page.getByRole('option', { name: 'The keeper' }).click();
+  await expect
+    .poll(async () => (await production(page)).takes.filter(({ settings }) => settings.height === 1.8).length)
+    .toBe(2);
+  await expect(page.getByRole('listitem').filter({ hasText: names[0] })).toContainText('The keeper');
+  // By the keyboard, and by dragging the grip.
+  const first = await order();
+  await page.getByRole('button', { name: `Move ${first[0]}: arrow keys up and down` }).press('ArrowDown');
+  await expect.poll(order).toEqual([first[1], first[0], ...first.slice(2)]);
+  const grips = page.locator('.grip');
+  const [above, below] = [await grips.nth(0).boundingBox(), await grips.nth(1).boundingBox()];
+  await page.mouse.move((below?.x ?? 0) + 6, (below?.y ?? 0) + 10);
+  await page.mouse.down();
+  await page.mouse.move((above?.x ?? 0) + 6, (above?.y ?? 0) + 20, { steps: 12 });
+  await page.mouse.move((above?.x ?? 0) + 6, (above?.y ?? 0) - 10, { steps: 6 });
+  await page.mouse.up();
+  await expect.poll(order).toEqual(first);
+  for (const { id, settings } of before)
+    await page.request.patch(`/api/takes/${id}`, {
+      headers,
+      data: { settings: { height: settings.height, performedBy: settings.performedBy } },
+    });
+  for (const { id } of (await production(page)).performers)
+    await page.request.delete(`/api/performers/${id}`, { headers });
+});
+
+test('a preset is kept from one take and laid over another, and can be undone there', async ({ product: page }) => {
+  const settings = async (name: string) => (await production(page)).takes.find((take) => take.name === name)?.settings;
+  await page.goto('/takes');
+  await page.getByRole('link', { name: 'Keeper hauls the rope' }).click();
+  await page.locator('label').filter({ hasText: 'Moves' }).locator('.el-select').click();
+  await page.getByRole('option', { name: 'in place' }).click();
+  await expect.poll(async () => (await settings('Keeper hauls the rope'))?.manner).toBe('spot');
+  await page.getByRole('button', { name: 'Presets' }).click();
+  await page.getByText('Keep these settings as a preset').click();
+  await page.locator('.el-message-box input').fill('On one spot');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect.poll(async () => (await production(page)).presets.map(({ name }) => name)).toEqual(['On one spot']);
+  await expect(page.locator('.el-message-box')).toBeHidden();
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await settings('Keeper hauls the rope'))?.manner).toBe('about');
+  await page.getByRole('link', { name: 'Takes', exact: true }).click();
+  await page.getByRole('link', { name: 'Apprentice hauls the rope' }).click();
+  await page.getByRole('button', { name: 'Presets' }).click();
+  await page.getByText('On one spot').click();
+  await expect.poll(async () => (await settings('Apprentice hauls the rope'))?.manner).toBe('spot');
+  await expect(page.locator('.el-dropdown-menu')).toBeHidden();
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await settings('Apprentice hauls the rope'))?.manner).toBe('about');
+  const [preset] = (await production(page)).presets;
+  const headers = { origin: process.env.MERRY_SHADOW_ADDRESS as string };
+  await page.request.delete(`/api/presets/${preset.id}`, { headers });
 });

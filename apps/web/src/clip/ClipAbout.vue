@@ -14,12 +14,15 @@ const production = useProduction();
 const sending = useSending();
 const tags = ref<string[]>([]);
 const notes = ref('');
+// What is being written is not disturbed by news of something else.
 watch(
-  () => clip.value,
-  (now) => {
-    tags.value = [...(now?.tags ?? [])];
-    notes.value = now?.notes ?? '';
-  },
+  () => clip.value?.tags.join('\n') ?? '',
+  (joined) => (tags.value = joined ? joined.split('\n') : []),
+  { immediate: true },
+);
+watch(
+  () => clip.value?.notes ?? '',
+  (now) => (notes.value = now),
   { immediate: true },
 );
 const known = (): string[] => [...new Set(production.clips.flatMap((item) => item.tags))].sort();

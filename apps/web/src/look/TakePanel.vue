@@ -70,6 +70,7 @@ const travelled = computed(() => {
     <el-tabs v-model="tab" class="tabs">
       <el-tab-pane label="Track" name="track">
         <CaptureSettings />
+        <PresetMenu :settings="take.settings" @use="(preset) => set(`preset ${preset.name}`, preset.settings)" />
         <h2>Performer</h2>
         <PerformerChoice />
         <NumberRow
@@ -87,7 +88,6 @@ const travelled = computed(() => {
         <p class="hint quiet">{{ heightWords }}</p>
         <BodyPose />
         <CameraSettings />
-        <PresetMenu :settings="take.settings" @use="(preset) => set(`preset ${preset.name}`, preset.settings)" />
         <RunHistory :take="take" />
         <template v-if="solved">
           <h2>Motion</h2>

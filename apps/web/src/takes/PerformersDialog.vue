@@ -2,6 +2,7 @@
 import { PhPlus } from '@phosphor-icons/vue';
 import type { PerformerView } from '@merry-shadow/contracts/performer';
 import { addPerformer, changePerformer, removePerformer } from '../api/client';
+import NameInput from '../shell/NameInput.vue';
 import NumberRow from '../shell/NumberRow.vue';
 import { attempt } from '../shell/trouble';
 import { plural } from '../shell/words';
@@ -19,10 +20,6 @@ async function add(): Promise<void> {
   const colour = COLOURS[count % COLOURS.length];
   await attempt(() => addPerformer(production.id ?? '', { name: `Performer ${count + 1}`, colour, height: null }));
 }
-async function rename(performer: PerformerView, name: string): Promise<void> {
-  if (name.trim() !== '' && name.trim() !== performer.name)
-    await attempt(() => changePerformer(performer.id, { name: name.trim() }));
-}
 </script>
 
 <template>
@@ -36,11 +33,11 @@ async function rename(performer: PerformerView, name: string): Promise<void> {
           size="small"
           @change="(colour: string | null) => colour && attempt(() => changePerformer(performer.id, { colour }))"
         />
-        <el-input
-          :model-value="performer.name"
-          :aria-label="`Name of ${performer.name}`"
-          maxlength="60"
-          @change="(name: string) => rename(performer, name)"
+        <NameInput
+          :name="performer.name"
+          :label="`Name of ${performer.name}`"
+          :most="60"
+          @rename="(name) => attempt(() => changePerformer(performer.id, { name }))"
         />
         <NumberRow
           title="Height"

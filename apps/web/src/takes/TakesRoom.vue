@@ -125,6 +125,9 @@ watch(rows, (element) => {
     element &&
     Sortable.create(element, {
       handle: '.grip',
+      // By pointer alone: the browser's own dragging does not begin on a button everywhere.
+      forceFallback: true,
+      fallbackTolerance: 3,
       animation: matchMedia('(prefers-reduced-motion: reduce)').matches ? 0 : 120,
       onEnd: ({ oldIndex = 0, newIndex = 0, item }) => {
         // The list itself brings its elements into order.

@@ -14,6 +14,8 @@ import { brightness, noiseLevel } from './picture-measures';
 
 /** People are counted at every so manieth look. */
 const COUNT_EVERY = 3;
+/** … and at every other count in parts of the picture, too, where people farther back are found. */
+const CLOSE_EVERY = 6;
 /** Somebody far away is searched for thoroughly at these looks, if nobody was seen by then: it takes thirty times as long. */
 const SEARCHED = [0, 6];
 
@@ -46,10 +48,11 @@ export class ClipLooker {
     this.before = frame;
     const body = await this.tracker.next(picture, seconds);
     const counted = looks.at.length % COUNT_EVERY === 0;
-    const seen = counted ? (await this.scan.look(picture, frame, false)).length : null;
+    const close = looks.at.length % CLOSE_EVERY === 0;
+    const seen = counted ? (await this.scan.look(picture, frame, close)).length : 0;
     looks.at.push(frame);
-    // Between two counts there are as many as at the last one.
-    looks.people.push(Math.max(body ? 1 : 0, seen ?? looks.people.at(-1) ?? 0));
+    // Between two close counts there are as many as at the last one.
+    looks.people.push(Math.max(body ? 1 : 0, seen, close ? 0 : (looks.people.at(-1) ?? 0)));
     looks.light.push(rounded(brightness(picture), 1));
     looks.noise.push(rounded(noiseLevel(picture), 2));
     this.measureBody(picture, body, seconds);
