@@ -170,7 +170,7 @@ test('a preset is kept from one take and laid over another, and can be undone th
   await page.getByRole('button', { name: 'Presets' }).click();
   await page.getByText('On one spot').click();
   await expect.poll(async () => (await settings('Apprentice hauls the rope'))?.manner).toBe('spot');
-  await expect(page.locator('.el-dropdown-menu')).toBeHidden();
+  await expect(page.getByText('On one spot')).toBeHidden();
   await page.locator('body').click({ position: { x: 900, y: 20 } });
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await settings('Apprentice hauls the rope'))?.manner).toBe('about');

@@ -142,6 +142,7 @@ code {
 }
 
 .part {
+  align-content: start;
   background: var(--sheet);
   border: 1px solid var(--edge);
   border-radius: var(--radius);
