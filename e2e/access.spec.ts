@@ -23,6 +23,7 @@ for (const [room, ready] of [
   ['footage', 'flag-signals.mp4'],
   ['takes', 'Keeper sends the word'],
   ['record', 'Record'],
+  ['disk', 'Originals'],
 ] as const)
   test(`the room "${room}" can be used by all`, async ({ product: page }) => {
     await page.goto(`/${room}`);
@@ -43,6 +44,17 @@ test('the screen of a take can be used by all', async ({ product: page }) => {
   await page.getByRole('tab', { name: 'Track', exact: true }).click();
   await page.getByRole('button', { name: 'Measure on the picture' }).click();
   await byDayAndNight(page, '.panes');
+});
+
+test('the screen of a clip can be used by all', async ({ product: page }) => {
+  await page.goto('/footage');
+  await page.getByRole('link', { name: 'Open rope-haul.mp4' }).click();
+  await expect(page.getByRole('tab', { name: /Judged/ })).toBeVisible();
+  await byDayAndNight(page);
+  await page.getByRole('tab', { name: /Judged/ }).click();
+  await byDayAndNight(page, 'aside');
+  await page.getByRole('tab', { name: 'About' }).click();
+  await byDayAndNight(page, 'aside');
 });
 
 test('the list of keys and the palette can be used by all, and by keyboard', async ({ product: page }) => {

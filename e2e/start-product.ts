@@ -15,7 +15,7 @@ export default async function startForTests(): Promise<() => Promise<void>> {
   process.env.MERRY_SHADOW_ADDRESS = product.address;
   // One test kills the server.
   process.env.MERRY_SHADOW_SERVER = String(product.parts.find(({ name }) => name === 'server')?.current()?.pid);
-  await loadDemo(root, product.address);
+  await loadDemo(root, product.address, product.database, true);
   await untilCaptured(product.address);
   return async () => {
     await product.stop();

@@ -7,7 +7,7 @@ const root = process.env.MERRY_SHADOW_ROOT ?? process.cwd();
 await stayOpen({
   root,
   data: join(root, '.data/demo'),
-  prepare: (address) => loadDemo(root, address),
+  prepare: (address, database) => loadDemo(root, address, database),
   help: `./run demo [--port N] [--data DIR]
 
 Starts PostgreSQL, the server and a worker with the demo production "Harbour Signals",

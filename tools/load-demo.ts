@@ -1,25 +1,60 @@
+import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import type { ProductionView } from '@merry-shadow/contracts/production';
 import type { TakeChange } from '@merry-shadow/contracts/take';
+import { giveResults } from './demo-results';
 
-/** The demo production "Harbour Signals": clips and what is known of their performers. */
-const DEMO: { file: string; takes: { name: string; settings: TakeChange['settings'] }[] }[] = [
-  { file: 'flag-signals.mp4', takes: [{ name: 'Keeper sends the word', settings: { height: 1.78, fieldOfView: 54 } }] },
+/** Who performs in the demo production "Harbour Signals". */
+const CAST = {
+  keeper: { name: 'The keeper', height: 1.78, colour: '#b4432f' },
+  apprentice: { name: 'The apprentice', height: 1.68, colour: '#c99a1e' },
+};
+
+interface DemoTake {
+  name: string;
+  performer: keyof typeof CAST;
+  /** What was tracked of it, in demo/tracked; left out, it is not tracked yet. */
+  tracked?: string;
+  settings: TakeChange['settings'];
+}
+
+/** Clips of the demo, and takes at every stage. */
+const DEMO: { file: string; takes: DemoTake[] }[] = [
+  {
+    file: 'flag-signals.mp4',
+    takes: [
+      {
+        name: 'Keeper sends the word',
+        performer: 'keeper',
+        tracked: 'keeper-sends-the-word',
+        settings: { fieldOfView: 54 },
+      },
+    ],
+  },
   {
     file: 'walk-the-planks.mp4',
-    takes: [{ name: 'Apprentice walks the planks', settings: { height: 1.68, fieldOfView: 46 } }],
+    takes: [
+      {
+        name: 'Apprentice walks the planks',
+        performer: 'apprentice',
+        tracked: 'apprentice-walks-the-planks',
+        settings: { fieldOfView: 46 },
+      },
+    ],
   },
   {
     file: 'rope-haul.mp4',
     takes: [
       {
         name: 'Keeper hauls the rope',
-        settings: { height: 1.78, fieldOfView: 52, performer: { frame: 45, x: 269, y: 261 } },
+        performer: 'keeper',
+        settings: { fieldOfView: 52, performer: { frame: 45, x: 269, y: 261 } },
       },
       {
         name: 'Apprentice hauls the rope',
-        settings: { height: 1.68, fieldOfView: 52, performer: { frame: 45, x: 728, y: 289 } },
+        performer: 'apprentice',
+        settings: { fieldOfView: 52, performer: { frame: 45, x: 728, y: 289 } },
       },
     ],
   },
@@ -46,8 +81,11 @@ export async function untilCaptured(address: string): Promise<void> {
   throw new Error('The demo takes were not captured within six minutes.');
 }
 
-/** Loads the demo into an empty production through the public interface, and starts to capture it. */
-export async function loadDemo(root: string, address: string): Promise<void> {
+/**
+ * Loads the demo into an empty production through the public interface. Some takes come with what was tracked of them.
+ * @param database where that is put. @param all tracks the others, too.
+ */
+export async function loadDemo(root: string, address: string, database: string, all = false): Promise<void> {
   const call = callsTo(address);
   const production = (): Promise<ProductionView> => call('/api/production');
   const { id, clips } = await production();
@@ -59,6 +97,9 @@ export async function loadDemo(root: string, address: string): Promise<void> {
     body: JSON.stringify(body),
   });
   await call(`/api/productions/${id}`, json('PATCH', { name: 'Harbour Signals' }));
+  const cast: Record<string, string> = {};
+  for (const [key, performer] of Object.entries(CAST))
+    cast[key] = (await call<{ id: string }>(`/api/productions/${id}/performers`, json('POST', performer))).id;
   for (const { file } of DEMO) {
     const form = new FormData();
     form.append('file', new Blob([await readFile(join(root, 'demo/clips', file))]), basename(file));
@@ -76,7 +117,7 @@ export async function loadDemo(root: string, address: string): Promise<void> {
     const first = view.takes.find((item) => item.clipId === clip?.id);
     if (!clip?.facts || !first)
       throw new Error(`The demo clip ${file} could not be prepared: ${clip?.problem ?? 'no reason given'}`);
-    for (const [i, { name, settings }] of takes.entries()) {
+    for (const [i, { name, performer, tracked, settings }] of takes.entries()) {
       const id =
         i === 0
           ? first.id
@@ -86,8 +127,14 @@ export async function loadDemo(root: string, address: string): Promise<void> {
                 json('POST', { fromFrame: 0, untilFrame: clip.facts.frames }),
               )
             ).id;
-      await call(`/api/takes/${id}`, json('PATCH', { name, settings }));
-      await call(`/api/takes/${id}/capture`, { method: 'POST' });
+      const { height } = CAST[performer];
+      await call(
+        `/api/takes/${id}`,
+        json('PATCH', { name, settings: { ...settings, height, performedBy: cast[performer] } }),
+      );
+      const results = tracked && join(root, 'demo/tracked', `${tracked}.obs.gz`);
+      if (results && existsSync(results)) await giveResults(database, id, results);
+      else if (all || tracked) await call(`/api/takes/${id}/capture`, { method: 'POST' });
     }
   }
 }

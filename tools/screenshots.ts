@@ -19,7 +19,7 @@ try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(product.address);
   await save(page, 'footage-empty');
-  await loadDemo(root, product.address);
+  await loadDemo(root, product.address, product.database, true);
   await page.goto(`${product.address}/takes`);
   await page
     .getByText(/ left$/)
