@@ -41,7 +41,7 @@ test('takes are marked by key, moved by hand, copied, thrown away, and all of it
 }) => {
   const clip = 'flag-signals.mp4';
   await openClip(page, clip);
-  await page.getByTestId('clip-strip').focus();
+  await page.getByTestId('strip').focus();
   await page.keyboard.press('Home');
   for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
   await expect.poll(() => shownFrame(page)).toBe(30);
@@ -55,7 +55,7 @@ test('takes are marked by key, moved by hand, copied, thrown away, and all of it
   await expect.poll(async () => (await made())?.fromFrame).toBe(31);
   await expect(page.getByRole('button', { name: 'Undo: set in and out' })).toBeVisible();
   // Its end is dragged on the strip.
-  const strip = await page.getByTestId('clip-strip').boundingBox();
+  const strip = await page.getByTestId('strip').boundingBox();
   if (!strip) throw new Error('There is no strip.');
   const at = (frame: number): number => strip.x + (frame / 270) * strip.width;
   const row = strip.y + strip.height - 10;

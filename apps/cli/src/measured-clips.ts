@@ -7,7 +7,7 @@ import { readScript } from '@merry-shadow/synth/choreography/script';
 import type { Recording } from '@merry-shadow/synth/population/clip';
 import { makeClip } from '@merry-shadow/synth/make-clip';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
-import { probeDepth, withDepth } from '@merry-shadow/tracker/node/read-depth';
+import { depthWithin, probeDepth, withDepth } from '@merry-shadow/tracker/node/read-depth';
 import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { guideFor } from '@merry-shadow/tracker/people/guide';
@@ -53,7 +53,7 @@ export async function* measuredClips(
   const pool = new TrackPool(NETWORK_CACHE);
   try {
     for (const text of scripts) {
-      const { name, performers } = readScript(text);
+      const { name, performers, camera } = readScript(text);
       const truthPaths = performers.map(({ name: performer }) =>
         join(clips, performers.length > 1 ? `${name}.${performer}.truth.json` : `${name}.truth.json`),
       );
@@ -64,7 +64,13 @@ export async function* measuredClips(
       }
       const truths = await Promise.all(truthPaths.map(async (path) => readTruth(await readFile(path, 'utf8'))));
       const seen = await track(pool, join(clips, `${name}.mp4`), truths.length, fine);
-      const tracked = depthPath ? await withDepth(seen, await probeDepth(depthPath, seen[0]), seen[0]) : seen;
+      // A depth camera with a lens of its own: its file tells how both lie to each other.
+      const video =
+        depthPath &&
+        (camera.beside
+          ? await depthWithin(join(clips, `${name}.recording.mkv`))
+          : await probeDepth(depthPath, seen[0]));
+      const tracked = video ? await withDepth(seen, video, seen[0]) : seen;
       yield { name, tracked, truths };
     }
   } finally {

@@ -24,7 +24,7 @@ await cleanLeftovers(connection, locks, settings.data).catch(complain);
 const queue = await Queue.open(settings.database, complain);
 const scout = new TrackPool(networkCache(settings), 1);
 const solver = new SolvePool();
-const footage = new Footage(connection, locks, queue, settings.data);
+const footage = new Footage(connection, locks, queue, settings);
 const app = await buildApp({
   settings,
   connection,

@@ -70,7 +70,7 @@ export class ServerInProcess {
     const pool = new TrackPool('.data/networks');
     const server = new ServerInProcess(settings, connection, locks, pool, new SolvePool(), database.stop);
     const lock = await locks.wait('incoming', 'test');
-    const footage = new Footage(connection, locks, server.queue, data);
+    const footage = new Footage(connection, locks, server.queue, settings);
     server.app = await buildApp({ ...server.tools, footage, scout: pool, incoming: { name: 'test', lock } });
     return server;
   }

@@ -53,7 +53,7 @@ it('that its page left is rescued up to the last piece', async () => {
   const recordings = new Recordings(
     server.settings.data,
     server.settings.room,
-    new Footage(server.connection, server.locks, server.queue, server.settings.data),
+    new Footage(server.connection, server.locks, server.queue, server.settings),
   );
   expect(await recordings.rescue()).toBe(0);
   const old = new Date(Date.now() - 30_000);
@@ -82,7 +82,7 @@ it('stops before the disk is full, and keeps what came', async () => {
   const full = new Recordings(
     server.settings.data,
     1e15,
-    new Footage(server.connection, server.locks, server.queue, server.settings.data),
+    new Footage(server.connection, server.locks, server.queue, server.settings),
   );
   await expect(full.append(id, 40_000, film.subarray(40_000))).rejects.toThrow('is full');
   expect(server.settings.room).toBe(usual);

@@ -16,6 +16,7 @@ const facts: ClipFacts = {
   hasSound: false,
   rotation: 0,
   fieldOfView: null,
+  hasDepth: false,
   missingFrames: 0,
   bytes: 1,
 };

@@ -13,6 +13,8 @@ export const ClipFacts = z.object({
   rotation: z.number(),
   /** Across the long side of the picture, degrees, where the file tells it. */
   fieldOfView: z.number().nullable().default(null),
+  /** A depth camera's millimetres lie in the same file. */
+  hasDepth: z.boolean().default(false),
   bytes: z.number().int().nonnegative(),
   /** Frames that the file announces but does not hold: it was cut off. */
   missingFrames: z.number().int().nonnegative().default(0),

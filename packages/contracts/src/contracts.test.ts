@@ -213,6 +213,7 @@ describe('takes', () => {
       slowMotion: 1,
       manner: 'about',
       fine: false,
+      performedBy: null,
       performer: null,
     });
     // A change of one setting leaves the others alone.

@@ -1,8 +1,12 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { setStage } from './stage';
 import { readScript } from './choreography/script';
+import type { DepthRig } from '@merry-shadow/core/camera/depth-rig';
+import { depthDevice } from './render/depth-device';
 import { sensorSize } from './render/depth-sensor';
 import type { DrawnFrame, DrawingJob } from './render-worker';
 import { truthOf } from './truth';
@@ -35,9 +39,11 @@ export async function makeClip(
   const [width, height] = script.size;
   const { rate } = script;
   const colour = new VideoFile(video, { rate, width, height }, 'rgb24', script.film.compression);
-  const [columns, rows] = sensorSize(width, height);
+  const device = depthDevice(script, stage.cameras);
+  const [columns, rows] = device ? script.camera.beside!.size : sensorSize(width, height);
   const depthPath = join(folder, `${script.name}.depth.mkv`);
-  const depth = options.depth ? new VideoFile(depthPath, { rate, width: columns, height: rows }, 'gray16le') : null;
+  const depthShape = { rate: rate / (device?.every ?? 1), width: columns, height: rows };
+  const depth = options.depth ? new VideoFile(depthPath, depthShape, 'gray16le') : null;
   const files = depth ? [colour, depth] : [colour];
   try {
     await drawInOrder({ text, depth: depth !== null }, frames, options.workers ?? 2, async (drawn, frame) => {
@@ -46,6 +52,8 @@ export async function makeClip(
       options.onFrame?.(frame + 1, frames);
     });
     for (const file of files) await file.finish();
+    if (depth && device)
+      await joinRecording(video, depthPath, device.rig, join(folder, `${script.name}.recording.mkv`));
   } catch (error) {
     for (const file of files) file.abandon();
     throw error;
@@ -61,6 +69,18 @@ export async function makeClip(
     }),
   );
   return { video, depth: depth && depthPath, truths, frames };
+}
+
+/** Colour and depth in one file, with how both cameras lie to each other (docs/formats.md). */
+async function joinRecording(colour: string, depth: string, rig: DepthRig, into: string): Promise<void> {
+  const inputs = ['-i', colour, '-i', depth, '-map', '0:v', '-map', '1:v', '-c', 'copy', '-fflags', '+bitexact'];
+  const child = spawn(
+    'ffmpeg',
+    ['-hide_banner', '-loglevel', 'error', '-y', ...inputs, '-metadata', `DEPTH_RIG=${JSON.stringify(rig)}`, into],
+    { stdio: 'ignore' },
+  );
+  const [code] = (await once(child, 'close')) as [number | null];
+  if (code !== 0) throw new Error('Colour and depth could not be joined into one file.');
 }
 
 /** Hands frames to workers, two ahead for each, and takes them back in order. */

@@ -59,7 +59,9 @@ export function addAccuracy(program: Command): void {
     )
     .option('--seed <n>', 'with --families and --judge: which population', numberBetween('--seed', 0, 100_000), 1)
     .option('--motions <dir>', 'with --families: recorded motions (BVH) that some of them perform')
-    .option('--depth', 'with a simulated depth camera beside the colour camera')
+    .option('--depth', "with a simulated depth camera that looks through the colour camera's lens")
+    .option('--beside', 'with a simulated depth camera beside the colour camera, with a lens and a rate of its own')
+    .option('--only <names>', 'of these choreographies alone, with commas between them')
     .action(accuracy);
 }
 
@@ -70,6 +72,8 @@ interface AccuracyOptions {
   demo?: boolean;
   fine?: boolean;
   depth?: boolean;
+  beside?: boolean;
+  only?: string;
   floors?: boolean;
   families?: boolean;
   judge?: boolean;
@@ -79,7 +83,8 @@ interface AccuracyOptions {
 }
 
 async function accuracy(options: AccuracyOptions): Promise<void> {
-  const { demo, fine, depth } = options;
+  const { demo, fine, beside } = options;
+  const depth = options.depth || beside;
   const camera = CAMERA_CLIPS.find((folder) => options[folder]);
   if (camera) return measureCameras(camera);
   if (options.floors) return measureFloors();
@@ -87,9 +92,14 @@ async function accuracy(options: AccuracyOptions): Promise<void> {
   if (options.families) return measureFamilies(options);
   const scripts = join(ROOT, demo ? 'demo/choreography' : 'demo/trials');
   // What a depth camera saw is not kept with the demo.
-  const clips = demo && !depth ? join(ROOT, 'demo/clips') : join(DATA, demo ? 'demo' : 'trials');
+  const clips =
+    demo && !depth ? join(ROOT, 'demo/clips') : join(DATA, `${demo ? 'demo' : 'trials'}${beside ? '-beside' : ''}`);
+  const wanted = options.only?.split(',');
+  const texts = (await scriptsIn(scripts))
+    .filter((text) => !wanted || wanted.includes(readScript(text).name))
+    .map((text) => (beside ? withDepthBeside(text) : text));
   const rows: Record<string, Row[]> = {};
-  for await (const { name, tracked, truths } of measuredClips(await scriptsIn(scripts), clips, { fine, depth })) {
+  for await (const { name, tracked, truths } of measuredClips(texts, clips, { fine, depth })) {
     process.stdout.write(`\n${name}\n`);
     if (truths.length > 1) process.stdout.write(identityLines(tracked, truths));
     else measureSolve(tracked[0], truths[0], rows);
@@ -103,6 +113,12 @@ async function accuracy(options: AccuracyOptions): Promise<void> {
     ).toFixed(2);
   process.stdout.write(`\nagainst raw: PA-MPJPE ${ratio('paMpjpeMm')}, whole clip ${ratio('wholeClipMpjpeMm')}\n`);
   process.stdout.write(`\nsnags: kind, planted, recall, precision\n${await snagLines(scripts)}`);
+}
+
+/** The same choreography, filmed by a depth device whose cameras stand side by side. */
+function withDepthBeside(text: string): string {
+  const script = readScript(text);
+  return JSON.stringify({ ...script, camera: { ...script.camera, beside: {} } });
 }
 
 /** Faults planted into the true motions of the choreographies: how many of each kind are found, and what else is told. */

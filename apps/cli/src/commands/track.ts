@@ -21,7 +21,7 @@ import { readFaceGeometry } from '@merry-shadow/tracker/node/face-geometry';
 import { pngFiles, readPngFrames, type FrameSource } from '@merry-shadow/tracker/node/frames';
 import { closeNets, openNets } from '@merry-shadow/tracker/node/open-nets';
 import { pngSize, probeClip } from '@merry-shadow/tracker/node/probe';
-import { probeDepth, withDepth } from '@merry-shadow/tracker/node/read-depth';
+import { depthWithin, probeDepth, withDepth, type DepthVideo } from '@merry-shadow/tracker/node/read-depth';
 import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { trackSegment } from '@merry-shadow/tracker/node/track-segment';
@@ -220,7 +220,7 @@ async function track(path: string, options: TrackOptions): Promise<void> {
   const clip = await openClip(path, options);
   const depthPath = await depthFile(path, options);
   // What can't be used is told before time is spent.
-  const depth = depthPath ? await probeDepth(depthPath, clip.source) : null;
+  const depth = depthPath ? await probeDepth(depthPath, clip.source) : await depthInside(path);
   const started = performance.now();
   const show = process.stderr.isTTY && !options.json;
   const { performers, times, detections } = await trackOpened(clip, options, (done) => {
@@ -261,6 +261,11 @@ async function track(path: string, options: TrackOptions): Promise<void> {
     process.stdout.write(
       `${frames} frames, ${takes.map((take) => take.seen).join(' and ')} with the performer seen, ${String(report.framesPerSecond)} frames/s${options.to ? `, written to ${options.to}` : ''}\n`,
     );
+}
+
+/** What a recording of a depth device holds beside its colour picture. */
+async function depthInside(clip: string): Promise<DepthVideo | null> {
+  return (await stat(clip)).isDirectory() ? null : depthWithin(clip);
 }
 
 /** The depth camera's video that goes with a clip, if there is one. @throws Error when the one that is named is not there. */

@@ -16,7 +16,7 @@ export class Footage {
     private readonly connection: Connection,
     private readonly locks: Locks,
     private readonly queue: Queue,
-    private readonly data: string,
+    private readonly settings: { data: string },
   ) {}
 
   /** Gives a received file its place, its row and its job: all three, or none. */
@@ -24,7 +24,7 @@ export class Footage {
     const { name, hash } = received;
     const lock = await this.locks.wait('files', hash);
     try {
-      await placeOriginal(received, this.data);
+      await placeOriginal(received, this.settings.data);
       return await inTransaction(this.connection, async (tx, client) => {
         const [clip] = await tx.insert(clips).values({ name, hash, productionId }).returning();
         await this.queue.add('prepare', { clipId: clip.id }, client);
@@ -46,7 +46,7 @@ export class Footage {
     const hash = rate === null ? received.hash : contentAtRate(received.hash, rate);
     const lock = await this.locks.wait('files', hash);
     try {
-      await placeOriginal({ ...received, hash }, this.data);
+      await placeOriginal({ ...received, hash }, this.settings.data);
       await inTransaction(this.connection, async (tx, client) => {
         const anew = { state: 'waiting' as const, problem: null, progress: 0, tries: 0, judged: null };
         await tx
@@ -64,7 +64,7 @@ export class Footage {
   /** Has the prepared video made again where it was dropped. @returns whether it is there. */
   async isThere({ id, hash, state }: ClipRow): Promise<boolean> {
     if (state !== 'ready') return false;
-    if (await stat(clipFiles(this.data, hash).proxy).catch(() => null)) return true;
+    if (await stat(clipFiles(this.settings.data, hash).proxy).catch(() => null)) return true;
     await inTransaction(this.connection, async (tx, client) => {
       const anew = { state: 'waiting' as const, problem: null, progress: 0, tries: 0 };
       const rows = await tx
@@ -86,7 +86,7 @@ export class Footage {
       const others = await db.select({ id: clips.id }).from(clips).where(eq(clips.hash, hash));
       if (others.length > 0) return;
       await db.delete(prepared).where(eq(prepared.hash, hash));
-      await rm(clipFiles(this.data, hash).folder, { recursive: true, force: true });
+      await rm(clipFiles(this.settings.data, hash).folder, { recursive: true, force: true });
     } finally {
       await lock.release();
     }

@@ -101,6 +101,7 @@ export async function prepareClip(facts: ProbedFacts, preparation: Preparation):
     hasSound: facts.hasSound,
     rotation: facts.rotation,
     fieldOfView: facts.fieldOfView,
+    hasDepth: facts.depth !== null,
     frames: proxy.frames,
     seconds: proxy.frames / facts.rate,
     bytes: originalBytes,

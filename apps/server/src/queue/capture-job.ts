@@ -5,6 +5,7 @@ import { groupOf, observationColumns, type Observations } from '@merry-shadow/co
 import { SolveError } from '@merry-shadow/core/solve/solve-take';
 import type { FrameSource } from '@merry-shadow/tracker/node/frames';
 import { FootageError, probeClip } from '@merry-shadow/tracker/node/probe';
+import { depthWithin, withDepth } from '@merry-shadow/tracker/node/read-depth';
 import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import type { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { guideFor, type Guide } from '@merry-shadow/tracker/people/guide';
@@ -81,7 +82,8 @@ async function capture(tools: WorkerTools, claimed: GroupMember[]): Promise<void
     const [{ run, hash, stored }] = group;
     progress = new ProgressReport(db, group, abort);
     const report = progress;
-    const { proxy } = clipFiles(settings.data, hash);
+    const { original, proxy } = clipFiles(settings.data, hash);
+    const depth = await depthWithin(original);
     const { width, height, rate } = await probeClip(proxy);
     const count = run.untilFrame - run.fromFrame;
     const source = { path: proxy, width, height, rate, even: true, first: run.fromFrame, count };
@@ -110,7 +112,10 @@ async function capture(tools: WorkerTools, claimed: GroupMember[]): Promise<void
         })),
       onPiece: async ({ first, observations }, member) => {
         await needRoom(settings.data, settings.room);
-        await store(db, { runId: group[member].run.id, first, frames: observations.frames }, observations);
+        const [seen] = depth
+          ? await withDepth([observations], depth, { rate, first: run.fromFrame + first })
+          : [observations];
+        await store(db, { runId: group[member].run.id, first, frames: observations.frames }, seen);
       },
     });
     await progress.last;

@@ -78,6 +78,10 @@ const onTheWay = (): boolean => sending.files.some(({ to }) => 'replaces' in to 
       <dd>{{ facts.codec }}{{ facts.rotation ? ` · turned by ${facts.rotation}°` : '' }}</dd>
       <dt>Sound</dt>
       <dd>{{ facts.hasSound ? 'yes' : 'none' }}</dd>
+      <template v-if="facts.hasDepth">
+        <dt>Depth</dt>
+        <dd>measured by a depth camera</dd>
+      </template>
       <dt>Lens</dt>
       <dd>{{ facts.fieldOfView ? `${facts.fieldOfView}° across` : 'not told by the file' }}</dd>
       <dt>Size</dt>

@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { useResizeObserver } from '@vueuse/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { Judgement } from '@merry-shadow/core/judge/judge';
 import type { TakeView } from '@merry-shadow/contracts/take';
 import { clipFile } from '../api/client';
-import { useNight } from '../theme/night';
+import StripCanvas from '../play/StripCanvas.vue';
 import { AXIS, clipStripLayout, drawClipStrip, JUDGED_ROW, PICTURES, takeAt, WAVE } from './clip-strip';
 import { useOpenClip } from './open-clip';
 
@@ -12,9 +11,6 @@ import { useOpenClip } from './open-clip';
 const props = defineProps<{ pointed: Judgement | null }>();
 const open = useOpenClip();
 const { clip, facts, takes, chosenId, player, time, looks, wave, offered } = open;
-const canvas = ref<HTMLCanvasElement>();
-const box = ref<HTMLDivElement>();
-const night = useNight();
 const pictures = shallowRef<HTMLImageElement | null>(null);
 const loaded = ref(0);
 watch(
@@ -32,7 +28,8 @@ watch(
 const frames = computed(() => facts.value?.frames ?? 1);
 /** A take whose end is dragged, as it would be. */
 const held = ref<{ take: TakeView; end: 'from' | 'until'; from: number; until: number } | null>(null);
-const dragging = ref<'head' | 'view' | null>(null);
+/** Whether the hand moves through time, and holds nothing. */
+let seeking = false;
 const shownTakes = computed(() =>
   takes.value.map((take) =>
     held.value?.take.id === take.id ? { ...take, fromFrame: held.value.from, untilFrame: held.value.until } : take,
@@ -40,17 +37,8 @@ const shownTakes = computed(() =>
 );
 const layout = computed(() => clipStripLayout({ wave: wave.value, looks: looks.value, takes: shownTakes.value }));
 
-function draw(): void {
-  const element = canvas.value;
-  const context = element?.getContext('2d');
-  const width = time.width.value;
-  if (!element || !context || width < 10) return;
-  const density = window.devicePixelRatio || 1;
-  element.width = width * density;
-  element.height = layout.value.height * density;
-  context.setTransform(density, 0, 0, density, 0, 0);
-  const style = getComputedStyle(document.documentElement);
-  drawClipStrip(context, (name) => style.getPropertyValue(name).trim(), time, layout.value, {
+function draw(context: CanvasRenderingContext2D, token: (name: string) => string): void {
+  drawClipStrip(context, token, time, layout.value, {
     pictures: pictures.value,
     aspect: (facts.value?.width ?? 16) / (facts.value?.height ?? 9),
     wave: wave.value,
@@ -66,99 +54,31 @@ function draw(): void {
   });
 }
 
-function local({ clientX, clientY }: MouseEvent): [x: number, y: number] {
-  const { left = 0, top = 0 } = canvas.value?.getBoundingClientRect() ?? {};
-  return [clientX - left, clientY - top];
-}
-
-function press(event: PointerEvent): void {
-  if (event.button > 1) return;
-  const [x, y] = local(event);
-  canvas.value?.setPointerCapture(event.pointerId);
-  if (event.button === 1 || event.shiftKey) {
-    event.preventDefault();
-    dragging.value = 'view';
-    return;
-  }
+function press(x: number, y: number): void {
   const found = takeAt(layout.value, takes.value, time, x, y);
-  if (found) {
-    chosenId.value = found.take.id;
-    const { fromFrame: from, untilFrame: until } = found.take;
-    if (found.end) held.value = { take: found.take, end: found.end, from, until };
-    return;
-  }
-  dragging.value = 'head';
-  drag(event);
+  seeking = found === null;
+  if (!found) return open.goTo(time.frameAt(x));
+  chosenId.value = found.take.id;
+  const { fromFrame: from, untilFrame: until } = found.take;
+  if (found.end) held.value = { take: found.take, end: found.end, from, until };
 }
 
-function drag(event: PointerEvent): void {
-  const frame = time.frameAt(local(event)[0]);
+function drag(frame: number): void {
   if (held.value) {
     const { take, end } = held.value;
     const from = end === 'from' ? Math.min(frame, take.untilFrame - 1) : take.fromFrame;
     const until = end === 'until' ? Math.max(take.fromFrame + 1, Math.min(frames.value, frame + 1)) : take.untilFrame;
     held.value = { ...held.value, from, until };
     open.goTo(end === 'from' ? from : until - 1);
-  } else if (dragging.value === 'view') {
-    const [first, last] = time.span.value;
-    time.pan((-event.movementX / Math.max(1, time.width.value)) * (last - first));
-  } else if (dragging.value === 'head') open.goTo(frame);
+  } else if (seeking) open.goTo(frame);
 }
 
 async function release(): Promise<void> {
-  dragging.value = null;
   if (!held.value) return;
   const { take, from, until } = held.value;
   await open.setRange(take, from, until);
   held.value = null;
 }
-
-function wheel(event: WheelEvent): void {
-  const [from, until] = time.span.value;
-  const sideways = event.shiftKey ? event.deltaY || event.deltaX : event.deltaX;
-  if (Math.abs(sideways) > Math.abs(event.shiftKey ? 0 : event.deltaY))
-    return time.pan((Math.sign(sideways) * (until - from)) / 12);
-  time.zoom(-Math.sign(event.deltaY), from + (local(event)[0] / Math.max(1, time.width.value)) * (until - from));
-}
-
-const STEPS: Record<string, number> = {
-  ArrowLeft: -1,
-  ArrowRight: 1,
-  ArrowDown: -1,
-  ArrowUp: 1,
-  PageDown: -10,
-  PageUp: 10,
-};
-/** As a slider does (WAI-ARIA). */
-function key(event: KeyboardEvent): void {
-  const step = STEPS[event.key];
-  if (step) player.step(step * (event.shiftKey ? 10 : 1));
-  else if (event.key === 'Home') open.goTo(0);
-  else if (event.key === 'End') open.goTo(frames.value - 1);
-  else return;
-  event.preventDefault();
-}
-
-useResizeObserver(box, ([{ contentRect }]) => (time.width.value = contentRect.width));
-watch(
-  () => player.shown.value,
-  (frame) => !dragging.value && !held.value && time.reveal(frame),
-);
-watch(
-  () => [
-    player.shown.value,
-    layout.value,
-    loaded.value,
-    chosenId.value,
-    offered.value,
-    props.pointed,
-    time.span.value,
-    time.width.value,
-    night.night,
-  ],
-  draw,
-  { flush: 'post' },
-);
 </script>
 
 <template>
@@ -175,26 +95,20 @@ watch(
       </div>
       <span class="takes">takes</span>
     </div>
-    <div ref="box" class="track" :style="{ height: `${layout.height}px` }">
-      <canvas
-        ref="canvas"
-        tabindex="0"
-        role="slider"
-        aria-label="Time"
-        :aria-valuemin="0"
-        :aria-valuemax="frames - 1"
-        :aria-valuenow="player.shown.value"
-        :aria-valuetext="`frame ${player.shown.value}`"
-        title="Drag the ends of a take. Wheel: nearer and farther. Shift and wheel: along."
-        data-testid="clip-strip"
-        @pointerdown="press"
-        @pointermove="drag"
-        @pointerup="release"
-        @pointercancel="release"
-        @wheel.prevent="wheel"
-        @keydown="key"
-      ></canvas>
-    </div>
+    <StripCanvas
+      :player="player"
+      :time="time"
+      :frames="frames"
+      :height="layout.height"
+      :range="[0, frames]"
+      :held="held !== null"
+      :draw="draw"
+      :content="[layout, loaded, chosenId, offered, pointed]"
+      hint="Drag the ends of a take. Wheel: nearer and farther. Shift and wheel: along."
+      @press="press"
+      @drag="drag"
+      @release="release"
+    />
   </div>
 </template>
 
@@ -221,23 +135,5 @@ watch(
 .takes {
   line-height: 16px;
   margin-top: 5px;
-}
-
-.track {
-  position: relative;
-}
-
-canvas {
-  cursor: pointer;
-  height: 100%;
-  inset: 0;
-  position: absolute;
-  touch-action: none;
-  width: 100%;
-}
-
-canvas:focus-visible {
-  outline: 2px solid var(--amber);
-  outline-offset: 2px;
 }
 </style>

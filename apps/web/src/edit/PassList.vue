@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { nanoid } from 'nanoid';
-import Sortable from 'sortablejs';
-import { computed, onUnmounted, ref, watch } from 'vue';
+import { computed, ref } from 'vue';
 import { PassRecord } from '@merry-shadow/core/edits/kinds/pass-record';
 import { recordsOf } from '@merry-shadow/core/edits/registry';
 import { passNamed, PASSES } from '@merry-shadow/core/passes/registry';
 import AddMenu from '../shell/AddMenu.vue';
+import { useSorted } from '../shell/use-sorted';
 import { useOpenTake } from '../take/open-take';
 import PassCard from './PassCard.vue';
 
@@ -53,29 +53,7 @@ function move(from: number, to: number): void {
   set(`move ${title(record)}`, next);
 }
 
-let sortable: Sortable | undefined;
-watch(
-  list,
-  (element) => {
-    sortable?.destroy();
-    sortable =
-      element &&
-      Sortable.create(element, {
-        handle: '.grip',
-        // By pointer alone: the browser's own dragging does not begin on a button everywhere.
-        forceFallback: true,
-        fallbackTolerance: 3,
-        animation: matchMedia('(prefers-reduced-motion: reduce)').matches ? 0 : 120,
-        onEnd: ({ oldIndex = 0, newIndex = 0, item }) => {
-          // The list itself brings its elements into order.
-          element.insertBefore(item, element.children[newIndex > oldIndex ? oldIndex : oldIndex + 1] ?? null);
-          move(oldIndex, newIndex);
-        },
-      });
-  },
-  { flush: 'post' },
-);
-onUnmounted(() => sortable?.destroy());
+useSorted(list, move);
 </script>
 
 <template>

@@ -48,6 +48,8 @@ export function useTimeScale(frames: Ref<number>) {
     xOf: (frame: number): number => scale.value(frame),
     /** The frame at a place, within the clip. */
     frameAt: (x: number): number => Math.min(frames.value - 1, Math.max(0, Math.floor(scale.value.invert(x)))),
+    /** Takes as much room as there is, pixels. */
+    resize: (pixels: number): void => void (width.value = pixels),
     zoom,
     pan,
     reveal,

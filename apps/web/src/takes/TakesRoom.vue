@@ -2,12 +2,12 @@
 import { PhPlay, PhTrash, PhUsersThree } from '@phosphor-icons/vue';
 import { useMediaQuery, useVirtualList } from '@vueuse/core';
 import { ElMessageBox } from 'element-plus';
-import Sortable from 'sortablejs';
-import { computed, onUnmounted, reactive, ref, watch } from 'vue';
+import { computed, reactive, ref } from 'vue';
 import type { PresetView } from '@merry-shadow/contracts/performer';
 import type { TakeView } from '@merry-shadow/contracts/take';
 import { captureTake, listTake, removeTake, shareSettings } from '../api/client';
 import { attempt } from '../shell/trouble';
+import { useSorted } from '../shell/use-sorted';
 import { plural } from '../shell/words';
 import { useTitle } from '../shell/title';
 import { useProduction } from '../stores/production';
@@ -118,26 +118,10 @@ const { list, containerProps, wrapperProps } = useVirtualList(shown, {
   overscan: 6,
 });
 const rows = ref<HTMLOListElement>();
-let sortable: Sortable | undefined;
-watch(rows, (element) => {
-  sortable?.destroy();
-  sortable =
-    element &&
-    Sortable.create(element, {
-      handle: '.grip',
-      // By pointer alone: the browser's own dragging does not begin on a button everywhere.
-      forceFallback: true,
-      fallbackTolerance: 3,
-      animation: matchMedia('(prefers-reduced-motion: reduce)').matches ? 0 : 120,
-      onEnd: ({ oldIndex = 0, newIndex = 0, item }) => {
-        // The list itself brings its elements into order.
-        element.insertBefore(item, element.children[newIndex > oldIndex ? oldIndex : oldIndex + 1] ?? null);
-        const first = list.value[0]?.index ?? 0;
-        void move(first + oldIndex, first + newIndex);
-      },
-    });
+useSorted(rows, (from, to) => {
+  const first = list.value[0]?.index ?? 0;
+  void move(first + from, first + to);
 });
-onUnmounted(() => sortable?.destroy());
 useTitle('Takes');
 </script>
 

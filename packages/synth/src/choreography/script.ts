@@ -157,6 +157,17 @@ export const Performer = z.object({
   recording: z.string().nullable().default(null),
 });
 
+/** A depth camera that is fixed beside the colour camera and looks the same way. */
+export const DepthCamera = z.object({
+  /** How far to the right of the colour camera, metres. */
+  right: z.number().min(-0.3).max(0.3).default(0.055),
+  /** Across the long side, degrees; pixels. */
+  fieldOfView: z.number().min(30).max(120).default(72),
+  size: z.tuple([z.number().int().min(64).max(1280), z.number().int().min(64).max(1024)]).default([320, 288]),
+  /** Every so manieth frame of the colour camera has one of its own. */
+  every: z.number().int().min(1).max(4).default(2),
+});
+
 export const Camera = z.object({
   position: point3.default([0, 1.35, 4.4]),
   target: point3.default([0, 0.92, 0]),
@@ -168,6 +179,8 @@ export const Camera = z.object({
   cuts: z.array(z.object({ at, position: point3, target: point3 })).default([]),
   /** How unsteadily it is held: 0 on a tripod, 1 in a usual hand. */
   handheld: z.number().min(0).max(4).default(0),
+  /** A depth camera beside it, with a lens, pixels and a rate of its own. */
+  beside: DepthCamera.optional(),
 });
 
 /** A room of one wall and a floor, for the scene `room`. */

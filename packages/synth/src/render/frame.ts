@@ -103,6 +103,16 @@ export class FrameRenderer {
 
   /** @returns width × height × 3 bytes, sRGB. */
   draw(frame: number): Uint8Array {
+    const centre = this.place(frame);
+    this.shadows.draw(
+      this.actors.map((actor) => ({ positions: actor.posed.positions, triangles: actor.figure.triangles })),
+      centre,
+    );
+    return this.compose(frame);
+  }
+
+  /** Poses everybody and tells what is seen where, without light and colour. @returns the middle of the performers on the floor. */
+  place(frame: number): [number, number] {
     this.lookFrom(this.cameras[frame] ?? this.cameras[0]);
     const { buffer } = this;
     buffer.depth.fill(0);
@@ -116,14 +126,10 @@ export class FrameRenderer {
       centre[0] += performance.motion.root[frame * 3] / this.actors.length;
       centre[1] += performance.motion.root[frame * 3 + 2] / this.actors.length;
     }
-    this.shadows.draw(
-      this.actors.map((actor) => ({ positions: actor.posed.positions, triangles: actor.figure.triangles })),
-      centre,
-    );
-    return this.compose(frame);
+    return centre;
   }
 
-  /** What a depth camera sees of the frame that was drawn last; see `senseDepth`. */
+  /** What a depth camera sees of the frame that was drawn or placed last; see `senseDepth`. */
   senseDepth(frame: number): Uint16Array {
     const { width, height } = this.camera;
     const distance = this.backdrop.depth.slice();

@@ -1,5 +1,6 @@
 import { open, stat } from 'node:fs/promises';
 import { z } from 'zod';
+import { colourFieldOfView, DepthRig } from '@merry-shadow/core/camera/depth-rig';
 import { safeInput } from './media-safety';
 import { runMediaTool } from './run-media-tool';
 
@@ -27,6 +28,16 @@ export interface ClipFacts {
   rotation: number;
   /** Across the long side of the picture, degrees, where the file tells the lens; null elsewhere. */
   fieldOfView: number | null;
+  /** What a depth camera saw, as a video of its own in the same file, with how both cameras lie to each other; null where there is none. */
+  depth: DepthTrack | null;
+}
+
+/** A video of millimetres in a file. */
+export interface DepthTrack {
+  stream: number;
+  width: number;
+  height: number;
+  rig: DepthRig;
 }
 
 /** Footage that can't be used; the message is a sentence for the person who brought it. */
@@ -91,7 +102,8 @@ export async function probeClip(path: string): Promise<ClipFacts> {
   const { streams, format } = parsed.data;
   const pictures = streams.filter((stream) => stream.codec_type === 'video' && !stream.disposition?.attached_pic);
   // A cover is a video stream, too, often the first one; some files do not mark it as what it is.
-  const video = pictures.find((stream) => !STILL_CODECS.has(stream.codec_name ?? '')) ?? pictures.at(0);
+  const colours = pictures.filter((stream) => !/^gray16/.test(stream.pix_fmt ?? ''));
+  const video = colours.find((stream) => !STILL_CODECS.has(stream.codec_name ?? '')) ?? colours.at(0) ?? pictures.at(0);
   if (!video)
     throw new FootageError(
       streams.some((stream) => stream.codec_type === 'audio')
@@ -103,6 +115,10 @@ export async function probeClip(path: string): Promise<ClipFacts> {
     throw new FootageError(`The picture is only ${width} × ${height} pixels; at least 32 × 32 are needed.`);
   if (width > 8192 || height > 8192)
     throw new FootageError(`The picture is ${width} × ${height} pixels; up to 8192 × 8192 can be read.`);
+  const depth = depthTrack(
+    pictures.filter((stream) => stream !== video),
+    format.tags,
+  );
   const rotation =
     ((-(video.side_data_list?.find((item) => item.rotation !== undefined)?.rotation ?? 0) % 360) + 360) % 360;
   const average = ratio(video.avg_frame_rate);
@@ -128,7 +144,26 @@ export async function probeClip(path: string): Promise<ClipFacts> {
     hasSound: streams.some((stream) => stream.codec_type === 'audio'),
     even: Math.abs(average / ratio(video.r_frame_rate) - 1) < 1e-4 && Math.abs(Number(video.start_time ?? 0)) < 1e-3,
     rotation,
-    fieldOfView: lensView({ ...format.tags, ...video.tags }, width, height),
+    fieldOfView: depth
+      ? Number(colourFieldOfView(depth.rig).toFixed(1))
+      : lensView({ ...format.tags, ...video.tags }, width, height),
+    depth,
+  };
+}
+
+/** The tag that tells how the cameras of a depth device lie to each other, as JSON. */
+export const DEPTH_RIG_TAG = 'DEPTH_RIG';
+
+function depthTrack(others: readonly z.infer<typeof Stream>[], tags: Record<string, unknown> = {}): DepthTrack | null {
+  const stream = others.find(({ pix_fmt }) => /^gray16/.test(pix_fmt ?? ''));
+  const told = Object.entries(tags).find(([key]) => key.toUpperCase() === DEPTH_RIG_TAG)?.[1];
+  const rig = DepthRig.safeParse(safeJson(String(told ?? ''))).data;
+  if (!stream || !rig) return null;
+  return {
+    stream: stream.index,
+    width: stream.width ?? rig.depth.width,
+    height: stream.height ?? rig.depth.height,
+    rig,
   };
 }
 

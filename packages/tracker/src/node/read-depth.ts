@@ -1,5 +1,7 @@
+import type { DepthRig } from '@merry-shadow/core/camera/depth-rig';
 import { MARK_COUNT } from '@merry-shadow/core/observe/body';
 import type { Observations } from '@merry-shadow/core/observe/observations';
+import { registerDepth } from '../depth/register-depth';
 import { sampleDepth } from '../depth/sample-depth';
 import { readDepthMaps, type FrameSource } from './frames';
 import { FootageError, probeClip } from './probe';
@@ -8,7 +10,10 @@ import { FootageError, probeClip } from './probe';
 const SHAPE = 0.02;
 
 /** A depth camera's video that can be read. */
-export type DepthVideo = Pick<FrameSource, 'path' | 'width' | 'height' | 'even'>;
+export type DepthVideo = Pick<FrameSource, 'path' | 'stream' | 'width' | 'height' | 'even'> & {
+  /** How the depth camera lies to the colour camera; left out where both look through one lens. */
+  rig?: DepthRig;
+};
 
 /**
  * Looks into the video of a depth camera: grey levels of 16 bits, which are millimetres along the camera's axis (0:
@@ -25,6 +30,13 @@ export async function probeDepth(path: string, picture: Pick<FrameSource, 'width
       `The depth camera saw ${width} × ${height}, which is another shape than the picture's ${picture.width} × ${picture.height}.`,
     );
   return { path, width, height, even };
+}
+
+/** The depth that a recording of a depth device holds beside its colour picture; null where it holds none. */
+export async function depthWithin(path: string): Promise<DepthVideo | null> {
+  const { depth } = await probeClip(path);
+  // Each picture of it stands for itself, so that any place can be sought.
+  return depth && { path, even: true, ...depth };
 }
 
 /**
@@ -45,7 +57,8 @@ export async function withDepth(
   }));
   let frame = 0;
   for await (const map of readDepthMaps({ ...video, rate, first, count: performers[0].frames })) {
-    for (const observations of out) if (frame < observations.frames) sampleDepth(observations, frame, map);
+    const shown = video.rig ? registerDepth(map, video.rig) : map;
+    for (const observations of out) if (frame < observations.frames) sampleDepth(observations, frame, shown);
     frame++;
   }
   return out;

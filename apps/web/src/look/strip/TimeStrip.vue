@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { useResizeObserver } from '@vueuse/core';
-import { computed, ref, watch } from 'vue';
+import { computed, ref } from 'vue';
 import { withPlant, type HeldPlant } from '@merry-shadow/core/edits/plants-of';
 import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { useOpenTake } from '../../take/open-take';
-import { useNight } from '../../theme/night';
+import StripCanvas from '../../play/StripCanvas.vue';
 import { drawStrip } from './draw-strip';
 import { PLANT_ROW, type PlantEnd } from './plant-rows';
 import { draggedPlant, plantAt, ROW, stripLayout, TOP } from './strip-layout';
@@ -12,14 +11,11 @@ import { draggedPlant, plantAt, ROW, stripLayout, TOP } from './strip-layout';
 /** Time from left to right: what was seen, plants, passes and snags. Plants and the in and out point are dragged here. */
 const open = useOpenTake();
 const { take, facts, player, observations, firstObserved, plants, selected, cuts, time, work, evaluation } = open;
-const canvas = ref<HTMLCanvasElement>();
-const box = ref<HTMLDivElement>();
-const night = useNight();
 const frames = computed(() => facts.value?.frames ?? 1);
 
 /** The plant that is being dragged, where the hand took it, and as it is now. */
 const held = ref<{ plant: HeldPlant; end: PlantEnd; frame: number; draft: HeldPlant } | null>(null);
-const dragging = ref<'head' | 'from' | 'until' | 'view' | null>(null);
+const dragging = ref<'head' | 'from' | 'until' | null>(null);
 const draft = ref<[number, number] | null>(null);
 const range = computed<[number, number]>(
   () => draft.value ?? [take.value?.fromFrame ?? 0, take.value?.untilFrame ?? 1],
@@ -34,19 +30,10 @@ const content = computed(() => ({
 }));
 const layout = computed(() => stripLayout(content.value));
 
-function draw(): void {
-  const element = canvas.value;
-  const context = element?.getContext('2d');
-  const width = time.width.value;
-  if (!element || !context || width < 10) return;
-  const density = window.devicePixelRatio || 1;
-  element.width = width * density;
-  element.height = layout.value.height * density;
-  context.setTransform(density, 0, 0, density, 0, 0);
-  const style = getComputedStyle(document.documentElement);
+function draw(context: CanvasRenderingContext2D, token: (name: string) => string): void {
   drawStrip({
     context,
-    token: (name) => style.getPropertyValue(name).trim(),
+    token,
     time,
     layout: layout.value,
     content: content.value,
@@ -58,20 +45,7 @@ function draw(): void {
   });
 }
 
-function local({ clientX, clientY }: MouseEvent): [x: number, y: number] {
-  const { left = 0, top = 0 } = canvas.value?.getBoundingClientRect() ?? {};
-  return [clientX - left, clientY - top];
-}
-
-function press(event: PointerEvent): void {
-  if (event.button > 1) return;
-  const [x, y] = local(event);
-  canvas.value?.setPointerCapture(event.pointerId);
-  if (event.button === 1 || event.shiftKey) {
-    event.preventDefault();
-    dragging.value = 'view';
-    return;
-  }
+function press(x: number, y: number): void {
   const plant = plantAt(layout.value, content.value, time, x, y);
   if (plant) {
     selected.value = plant.plant.id;
@@ -85,17 +59,12 @@ function press(event: PointerEvent): void {
   if (grip && Math.abs(x - time.xOf(from)) < 9) dragging.value = 'from';
   else if (grip && Math.abs(x - time.xOf(until)) < 9) dragging.value = 'until';
   else dragging.value = 'head';
-  drag(event);
+  drag(time.frameAt(x));
 }
 
-function drag(event: PointerEvent): void {
-  if (held.value) return dragPlant(event);
+function drag(frame: number): void {
+  if (held.value) return dragPlant(frame);
   if (!dragging.value) return;
-  if (dragging.value === 'view') {
-    const [first, last] = time.span.value;
-    return time.pan((-event.movementX / Math.max(1, time.width.value)) * (last - first));
-  }
-  const frame = time.frameAt(local(event)[0]);
   if (dragging.value === 'head') return open.goTo(frame);
   const [from, until] = range.value;
   draft.value =
@@ -112,11 +81,11 @@ const moved = ({ plant, draft: { from, until } }: NonNullable<typeof held.value>
     ...(until !== plant.until && { until }),
   });
 
-function dragPlant(event: PointerEvent): void {
+function dragPlant(at: number): void {
   if (!held.value) return;
   const { plant, end, frame } = held.value;
   const most = observations.value?.frames ?? frames.value;
-  const next = draggedPlant(plant, end, time.frameAt(local(event)[0]) - frame, most);
+  const next = draggedPlant(plant, end, at - frame, most);
   if (next.from === held.value.draft.from && next.until === held.value.draft.until) return;
   held.value = { ...held.value, draft: next };
   // What is looked at follows while the hand moves.
@@ -134,46 +103,6 @@ function release(): void {
   dragging.value = null;
   draft.value = null;
 }
-
-/** The wheel comes nearer and goes away where the pointer is; with Shift, or sideways, it moves along. */
-function wheel(event: WheelEvent): void {
-  const [from, until] = time.span.value;
-  const sideways = event.shiftKey ? event.deltaY || event.deltaX : event.deltaX;
-  if (Math.abs(sideways) > Math.abs(event.shiftKey ? 0 : event.deltaY))
-    return time.pan((Math.sign(sideways) * (until - from)) / 12);
-  const [x] = local(event);
-  time.zoom(-Math.sign(event.deltaY), from + (x / Math.max(1, time.width.value)) * (until - from));
-}
-
-const STEPS: Record<string, number> = {
-  ArrowLeft: -1,
-  ArrowRight: 1,
-  ArrowDown: -1,
-  ArrowUp: 1,
-  PageDown: -10,
-  PageUp: 10,
-};
-/** As a slider does (WAI-ARIA). */
-function key(event: KeyboardEvent): void {
-  const step = STEPS[event.key];
-  const [from, until] = range.value;
-  if (step) player.step(step * (event.shiftKey ? 10 : 1));
-  else if (event.key === 'Home') open.goTo(from);
-  else if (event.key === 'End') open.goTo(until - 1);
-  else return;
-  event.preventDefault();
-}
-
-useResizeObserver(box, ([{ contentRect }]) => (time.width.value = contentRect.width));
-watch(
-  () => player.shown.value,
-  (frame) => !dragging.value && !held.value && time.reveal(frame),
-);
-watch(
-  () => [player.shown.value, content.value, cuts.value, range.value, time.span.value, time.width.value, night.night],
-  draw,
-  { flush: 'post' },
-);
 </script>
 
 <template>
@@ -192,26 +121,20 @@ watch(
       <span v-if="layout.passes" :style="{ height: `${ROW}px`, color: 'var(--amber)' }">passes</span>
       <span v-if="layout.snags !== null" :style="{ height: `${ROW}px`, color: 'var(--berry)' }">snags</span>
     </div>
-    <div ref="box" class="track" :style="{ height: `${layout.height}px` }">
-      <canvas
-        ref="canvas"
-        tabindex="0"
-        role="slider"
-        aria-label="Time"
-        :aria-valuemin="0"
-        :aria-valuemax="frames - 1"
-        :aria-valuenow="player.shown.value"
-        :aria-valuetext="`frame ${player.shown.value}`"
-        title="Wheel: nearer and farther. Shift and wheel: along."
-        data-testid="strip"
-        @pointerdown="press"
-        @pointermove="drag"
-        @pointerup="release"
-        @pointercancel="release"
-        @wheel.prevent="wheel"
-        @keydown="key"
-      ></canvas>
-    </div>
+    <StripCanvas
+      :player="player"
+      :time="time"
+      :frames="frames"
+      :height="layout.height"
+      :range="range"
+      :held="held !== null || dragging !== null"
+      :draw="draw"
+      :content="[content, cuts, range]"
+      hint="Wheel: nearer and farther. Shift and wheel: along."
+      @press="press"
+      @drag="drag"
+      @release="release"
+    />
   </div>
 </template>
 
@@ -232,23 +155,5 @@ watch(
 
 .planted {
   line-height: 14px;
-}
-
-.track {
-  position: relative;
-}
-
-canvas {
-  cursor: pointer;
-  height: 100%;
-  inset: 0;
-  position: absolute;
-  touch-action: none;
-  width: 100%;
-}
-
-canvas:focus-visible {
-  outline: 2px solid var(--amber);
-  outline-offset: 2px;
 }
 </style>
