@@ -131,12 +131,15 @@ test('several takes are chosen, get a preset and a performer together, and are p
   const first = await order();
   await page.getByRole('button', { name: `Move ${first[0]}: arrow keys up and down` }).press('ArrowDown');
   await expect.poll(order).toEqual([first[1], first[0], ...first.slice(2)]);
+  await expect(page.getByRole('listitem').first()).toContainText(first[1]);
   const grips = page.locator('.grip');
   const [above, below] = [await grips.nth(0).boundingBox(), await grips.nth(1).boundingBox()];
   await page.mouse.move((below?.x ?? 0) + 6, (below?.y ?? 0) + 10);
   await page.mouse.down();
   await page.mouse.move((above?.x ?? 0) + 6, (above?.y ?? 0) + 20, { steps: 12 });
   await page.mouse.move((above?.x ?? 0) + 6, (above?.y ?? 0) - 10, { steps: 6 });
+  // The list makes room before the hand lets go.
+  await expect(page.getByRole('listitem').first()).toContainText(first[0]);
   await page.mouse.up();
   await expect.poll(order).toEqual(first);
   for (const { id, settings } of before)

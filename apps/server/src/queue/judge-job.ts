@@ -43,6 +43,8 @@ export async function judgeJob(
     });
   } catch (error) {
     if (lock.lost.aborted || stopping.aborted || isDatabaseError(error)) throw error;
+    // Nobody waits for it any more: its files may be gone.
+    if ((await db.select({ id: clips.id }).from(clips).where(open)).length === 0) return;
     // A clip that can't be looked at can still be tracked.
     complain(error as Error);
     await db
