@@ -115,7 +115,9 @@ async function atRest(address: string): Promise<void> {
     const view = await call<ProductionView>(address, 'GET', '/api/production').catch(() => null);
     const busy =
       !view ||
-      view.clips.some(({ state }) => state === 'waiting' || state === 'preparing') ||
+      view.clips.some(
+        ({ state, judged }) => state === 'waiting' || state === 'preparing' || (state === 'ready' && !judged),
+      ) ||
       view.takes.some(({ run }) => run?.state === 'waiting' || run?.state === 'running');
     if (!busy) return;
   }

@@ -40,11 +40,11 @@ export async function verify(address: string, database: string, data: string, le
   // Of each run its frames, and a digest of all that was seen.
   const runs = await rows(`
     select runs.id, runs.take_id, runs.state, runs.from_frame, runs.until_frame, clips.hash,
-      coalesce(sum(pieces.frames) filter (where pieces.part = 'body'), 0)::int as frames,
-      (count(*) filter (where pieces.part = 'body'))::int as pieces,
-      md5(string_agg(md5(pieces.data), '' order by pieces.first, pieces.part)) as seen
+      coalesce(sum(chunks.frames) filter (where chunks.part = 'body'), 0)::int as frames,
+      (count(*) filter (where chunks.part = 'body'))::int as pieces,
+      md5(string_agg(md5(chunks.data), '' order by chunks.first, chunks.part)) as seen
     from runs join takes on takes.id = runs.take_id join clips on clips.id = takes.clip_id
-    left join pieces on pieces.run_id = runs.id group by runs.id, clips.hash`);
+    left join observation_chunks chunks on chunks.run_id = runs.id group by runs.id, clips.hash`);
   const open = await rows(`select take_id as id from runs where state in ('waiting', 'running')`);
   await client.end();
 
