@@ -2,7 +2,6 @@ import { setPriority } from 'node:os';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { connect } from './database/connect';
 import { Locks } from './database/locks';
-import { alignJob } from './queue/align-job';
 import { captureNext } from './queue/capture-job';
 import { adoptOrphans } from './queue/orphans';
 import { judgeJob } from './queue/judge-job';
@@ -35,7 +34,6 @@ const tools: WorkerTools = {
 const { queue } = tools;
 await queue.work('prepare', ({ clipId }) => prepareJob(tools, clipId, false));
 await queue.work('prepareLong', ({ clipId }) => prepareJob(tools, clipId, true));
-await queue.work('align', ({ clipId }) => alignJob(tools, clipId));
 await queue.work('judge', ({ clipId }) => judgeJob(tools, clipId));
 await queue.work('capture', ({ runId }) => captureNext(tools, runId, 'capture'));
 await queue.work('captureLong', ({ runId }) => captureNext(tools, runId, 'captureLong'));

@@ -43,6 +43,24 @@ describe('a clip', () => {
     expect(await adoptOrphans(server.connection, server.queue)).toBe(0);
   });
 
+  it('that could not be looked at is said to be so, and can still be tracked', async () => {
+    const { id } = await clip('walk.mp4');
+    const { pool } = server.connection;
+    const { rows } = await pool.query<{ looks: object }>('select looks from prepared');
+    await pool.query('update prepared set looks = null');
+    await pool.query('update clips set judged = null where id = $1', [id]);
+    const looks = jest.spyOn(server.pool, 'looks').mockRejectedValueOnce(new Error('No thread is left.'));
+    await adoptOrphans(server.connection, server.queue);
+    await server.runJobs();
+    expect((await clip('walk.mp4')).judged).toEqual({ count: 0, severity: 0, worst: 'It could not be looked at.' });
+    expect(server.complaints.map(({ message }) => message)).toContain('No thread is left.');
+    looks.mockRestore();
+    await pool.query('update prepared set looks = $1', [JSON.stringify(rows[0].looks)]);
+    await pool.query('update clips set judged = null where id = $1', [id]);
+    await adoptOrphans(server.connection, server.queue);
+    await server.runJobs();
+  });
+
   it('that is here already is told by its content, and brought in again only when that is wanted', async () => {
     const again = await server.upload('other name.mp4', madeClip('walk.mp4', pattern(2)), '?known=refuse');
     expect([again.statusCode, error(again).message]).toEqual([409, 'The same file is already here: “walk.mp4”.']);

@@ -1,6 +1,8 @@
 import { execFileSync } from 'node:child_process';
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
 import type { ClipView } from '@merry-shadow/contracts/clip';
-import { clipFiles } from '../src/media/media-folder';
+import { clipFiles, incomingFolder } from '../src/media/media-folder';
 import { ServerInProcess } from './in-process';
 import { madeClip } from './made-clips';
 
@@ -91,6 +93,8 @@ it('a folder of pictures becomes a clip of the rate that is asked for, known aga
   expect(clip).toMatchObject({ name: 'flag pictures', state: 'ready', facts: { rate: 12, frames: 6, width: 160 } });
   const again = await server.upload('the same', pictures, '?pictures=12&known=refuse');
   expect(again.json()).toMatchObject({ error: { code: 'KNOWN_FILE' } });
+  // Neither the pictures nor the video that was made of them stays.
+  expect(readdirSync(join(incomingFolder(server.settings.data), 'test'))).toEqual([]);
   const text = await server.upload('words', Buffer.from('no picture'), '?pictures=12');
   expect(text.json()).toMatchObject({ error: { message: expect.stringContaining('PNG and JPEG can') } });
 });

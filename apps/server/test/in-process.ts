@@ -9,7 +9,6 @@ import { connect, migrateDatabase, type Connection } from '../src/database/conne
 import { Locks } from '../src/database/locks';
 import { buildApp } from '../src/http/app';
 import { Footage } from '../src/media/footage';
-import { alignJob } from '../src/queue/align-job';
 import { captureJob } from '../src/queue/capture-job';
 import { judgeJob } from '../src/queue/judge-job';
 import { prepareJob } from '../src/queue/prepare-job';
@@ -111,8 +110,7 @@ export class ServerInProcess {
   async runJobs(): Promise<void> {
     for (let next = this.jobs.shift(); next; next = this.jobs.shift()) {
       const { name, job } = next;
-      if (name === 'align' && 'clipId' in job) await alignJob(this.tools, job.clipId);
-      else if (name === 'judge' && 'clipId' in job) await judgeJob(this.tools, job.clipId);
+      if (name === 'judge' && 'clipId' in job) await judgeJob(this.tools, job.clipId);
       else if ('clipId' in job) await prepareJob(this.tools, job.clipId, name === 'prepareLong');
       else await captureJob(this.tools, job.runId);
     }

@@ -1,4 +1,4 @@
-import { existsSync, readdirSync, utimesSync } from 'node:fs';
+import { cpSync, existsSync, readdirSync, renameSync, utimesSync } from 'node:fs';
 import { join } from 'node:path';
 import type { ClipView } from '@merry-shadow/contracts/clip';
 import { Footage } from '../src/media/footage';
@@ -9,10 +9,13 @@ import { madeClip } from './made-clips';
 /** Recordings that come in piece by piece, are finished, thrown away, or left by their page. */
 let server: ServerInProcess;
 /** As a browser writes it: no length, and times of its own. */
-const film = madeClip('film.webm', [
-  ...['-f', 'lavfi', '-i', 'testsrc2=size=320x240:rate=20:duration=3', '-f', 'lavfi', '-i', 'sine=duration=3'],
-  ...['-c:v', 'libvpx', '-deadline', 'realtime', '-c:a', 'libopus', '-live', '1', '-f', 'webm'],
-]);
+const recorded = (seconds: number): Buffer =>
+  madeClip('film.webm', [
+    ...['-f', 'lavfi', '-i', `testsrc2=size=320x240:rate=20:duration=${seconds}`],
+    ...['-f', 'lavfi', '-i', `sine=duration=${seconds}`],
+    ...['-c:v', 'libvpx', '-deadline', 'realtime', '-c:a', 'libopus', '-live', '1', '-f', 'webm'],
+  ]);
+const film = recorded(3);
 beforeAll(async () => {
   server = await ServerInProcess.start();
 });
@@ -51,8 +54,7 @@ it('that its page left is rescued up to the last piece', async () => {
   // The tab crashed in the middle of a block.
   await send(id, 0, film.subarray(0, Math.floor(film.length * 0.7)));
   const recordings = new Recordings(
-    server.settings.data,
-    server.settings.room,
+    server.settings,
     new Footage(server.connection, server.locks, server.queue, server.settings),
   );
   expect(await recordings.rescue()).toBe(0);
@@ -63,6 +65,20 @@ it('that its page left is rescued up to the last piece', async () => {
   const rescued = await clip('Try 2');
   expect(rescued?.state).toBe('ready');
   expect(rescued?.facts?.seconds).toBeGreaterThan(1.2);
+});
+
+it('is one clip when the server dies right after it was made', async () => {
+  const id = await begin('Try 5');
+  await send(id, 0, recorded(1));
+  // What a death between the clip and the end of the recording leaves: the recording is still there.
+  cpSync(folder(id), `${folder(id)}.kept`, { recursive: true });
+  const made = (await server.call('POST', `/api/recordings/${id}/finish`)).json() as { clipId: string };
+  renameSync(`${folder(id)}.kept`, folder(id));
+  const again = (await server.call('POST', `/api/recordings/${id}/finish`)).json() as { clipId: string };
+  expect(again).toEqual(made);
+  expect((await server.production()).clips.filter(({ name }) => name === 'Try 5')).toHaveLength(1);
+  await server.call('DELETE', `/api/clips/${made.clipId}`);
+  server.jobs.length = 0;
 });
 
 it('that holds nothing is dropped, and one that is thrown away leaves nothing', async () => {
@@ -78,14 +94,11 @@ it('that holds nothing is dropped, and one that is thrown away leaves nothing', 
 it('stops before the disk is full, and keeps what came', async () => {
   const id = await begin('Try 4');
   await send(id, 0, film.subarray(0, 40_000));
-  const usual = server.settings.room;
   const full = new Recordings(
-    server.settings.data,
-    1e15,
+    { ...server.settings, room: 1e15 },
     new Footage(server.connection, server.locks, server.queue, server.settings),
   );
   await expect(full.append(id, 40_000, film.subarray(40_000))).rejects.toThrow('is full');
-  expect(server.settings.room).toBe(usual);
   expect((await send(id, 40_000, film.subarray(40_000))).statusCode).toBe(204);
   await server.call('DELETE', `/api/recordings/${id}`);
 });

@@ -1,15 +1,14 @@
-import { and, eq } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import type { FastifyRequest } from 'fastify';
 import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
-import { rm } from 'node:fs/promises';
+import { rename, rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { z } from 'zod';
 import { ClipChange, ClipView, SeenPeople, type SeenPerson } from '@merry-shadow/contracts/clip';
 import { Looks } from '@merry-shadow/core/judge/looks';
 import { joinPictures } from '@merry-shadow/tracker/node/join-pictures';
 import { FootageError, probeClip } from '@merry-shadow/tracker/node/probe';
-import type { Sighting } from '@merry-shadow/tracker/people/associate';
-import { inTransaction } from '../database/connect';
+import { sightingSize, type Sighting } from '@merry-shadow/tracker/people/associate';
 import { clips, prepared } from '../database/schema';
 import { clipFiles, incomingFolder, contentAtRate } from '../media/media-folder';
 import { receiveFile, type Received } from '../media/receive';
@@ -31,9 +30,13 @@ const UploadQuery = z.object({
 const PeopleQuery = z.object({ frame: z.coerce.number().int().min(0) });
 const FileParams = z.object({ id: z.uuid(), file: z.enum(['proxy', 'poster', 'filmstrip', 'wave']) });
 
+/** A file that came in, and what a person calls it. */
+type NamedFile = Received & { name: string };
+
 /** A square round the whole body. */
-function seenPerson({ score, hip, circle }: Sighting): SeenPerson {
-  const size = 2 * Math.hypot(circle[0] - hip[0], circle[1] - hip[1]);
+function seenPerson(sighting: Sighting): SeenPerson {
+  const { score, hip } = sighting;
+  const size = sightingSize(sighting);
   return { score, x: hip[0], y: hip[1], left: hip[0] - size / 2, top: hip[1] - size / 2, size };
 }
 
@@ -44,7 +47,7 @@ function shownName(name: string): string {
 }
 
 /** Footage: bring in, list, show, remove. */
-export function clipRoutes({ connection, queue, settings, scout, incoming, footage }: AppParts): FastifyPluginAsyncZod {
+export function clipRoutes({ connection, settings, scout, incoming, footage }: AppParts): FastifyPluginAsyncZod {
   const { db } = connection;
   const readyClip = async (id: string): Promise<typeof clips.$inferSelect> => {
     const [clip] = await db.select().from(clips).where(eq(clips.id, id));
@@ -58,34 +61,22 @@ export function clipRoutes({ connection, queue, settings, scout, incoming, foota
     if (!(await footage.isThere(clip))) throw new AppError('CLIP_NOT_READY');
     return clip;
   };
-  /** Pictures as a video. Its name is made from the pictures' content and their rate, so that the same ones are known again. */
-  const joined = async (sent: Received & { name: string }, rate: number): Promise<Received & { name: string }> => {
-    const path = `${sent.path}.mkv`;
+  /** Pictures as a video in the same place. Its hash is made from the pictures' content and their rate, so that the same ones are known again. */
+  const joined = async (sent: NamedFile, rate: number): Promise<NamedFile> => {
+    const made = `${sent.path}.mkv`;
     try {
-      await joinPictures(sent.path, rate, path);
-    } catch (error) {
-      await rm(path, { force: true });
-      throw error instanceof FootageError ? new AppError('BAD_FIELD', error.message) : error;
+      await joinPictures(sent.path, rate, made);
+      await rename(made, sent.path);
+    } finally {
+      await rm(made, { force: true });
     }
-    await rm(sent.path, { force: true });
-    return { ...sent, path, hash: contentAtRate(sent.hash, rate) };
-  };
-  /** @throws AppError that names the clip when the production has the same file. */
-  const refuseKnown = async (hash: string, productionId: string): Promise<void> => {
-    const [known] = await db
-      .select({ name: clips.name })
-      .from(clips)
-      .where(and(eq(clips.hash, hash), eq(clips.productionId, productionId)));
-    if (known) throw new AppError('KNOWN_FILE', `The same file is already here: “${known.name}”.`);
+    return { ...sent, hash: contentAtRate(sent.hash, rate) };
   };
   /** The one file of a form. @param use what is done with it; whatever goes wrong, nothing of the file stays. */
-  const withFile = async <T>(
-    request: FastifyRequest,
-    use: (file: Received & { name: string }) => Promise<T>,
-  ): Promise<T> => {
+  const withFile = async <T>(request: FastifyRequest, use: (file: NamedFile) => Promise<T>): Promise<T> => {
     if (!request.isMultipart()) throw new AppError('BAD_UPLOAD');
     await needRoom(settings.data, settings.room + Number(request.headers['content-length'] ?? 0));
-    let received: (Received & { name: string }) | undefined;
+    let received: NamedFile | undefined;
     try {
       for await (const part of request.files()) {
         const folder = join(incomingFolder(settings.data), incoming.name);
@@ -96,6 +87,7 @@ export function clipRoutes({ connection, queue, settings, scout, incoming, foota
       return await use(received);
     } catch (error) {
       if (received) await rm(received.path, { force: true });
+      if (error instanceof FootageError) throw new AppError('BAD_FIELD', error.message);
       throw isBrokenForm(error as Error) ? new AppError('BAD_UPLOAD') : error;
     }
   };
@@ -104,7 +96,8 @@ export function clipRoutes({ connection, queue, settings, scout, incoming, foota
       const production = await openProduction(db, request.query.production);
       const clip = await withFile(request, async (sent) => {
         const file = request.query.pictures ? await joined(sent, request.query.pictures) : sent;
-        if (request.query.known === 'refuse') await refuseKnown(file.hash, production.id);
+        const known = request.query.known === 'refuse' && (await footage.known(file.hash, production.id));
+        if (known) throw new AppError('KNOWN_FILE', `The same file is already here: “${known.name}”.`);
         return footage.add(file, production.id);
       });
       return reply.status(201).send(await clipViewOf(db, clip.id));
@@ -112,13 +105,7 @@ export function clipRoutes({ connection, queue, settings, scout, incoming, foota
 
     app.post('/api/clips/:id/replace', { schema: { params: Params } }, async (request, reply) => {
       const clip = await readyClip(request.params.id);
-      await withFile(request, async (file) => {
-        try {
-          await footage.replace(clip, file);
-        } catch (error) {
-          throw error instanceof FootageError ? new AppError('BAD_FIELD', error.message) : error;
-        }
-      });
+      if (!(await withFile(request, (file) => footage.replace(clip, file)))) throw new AppError('CLIP_NOT_READY');
       return reply.status(202).send();
     });
 
@@ -148,16 +135,7 @@ export function clipRoutes({ connection, queue, settings, scout, incoming, foota
     });
 
     app.post('/api/clips/:id/prepare', { schema: { params: Params } }, async ({ params: { id } }, reply) => {
-      const again = await inTransaction(connection, async (tx, client) => {
-        const rows = await tx
-          .update(clips)
-          .set({ state: 'waiting', problem: null, progress: 0, tries: 0 })
-          .where(and(eq(clips.id, id), eq(clips.state, 'failed')))
-          .returning({ id: clips.id });
-        if (rows.length > 0) await queue.add('prepare', { clipId: id }, client);
-        return rows.length > 0;
-      });
-      if (!again) throw new AppError('NOT_FAILED');
+      if (!(await footage.prepareAgain(id, 'failed'))) throw new AppError('NOT_FAILED');
       return reply.status(202).send();
     });
 

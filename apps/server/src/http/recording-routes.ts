@@ -15,7 +15,7 @@ const RESCUE_MS = 5000;
 
 /** Recordings that are made in the browser and come in as they are made. */
 export function recordingRoutes({ connection, settings, footage }: AppParts): FastifyPluginAsyncZod {
-  const recordings = new Recordings(settings.data, settings.room, footage);
+  const recordings = new Recordings(settings, footage);
   return async (app) => {
     const rescue = (): Promise<void> =>
       recordings.rescue().then(

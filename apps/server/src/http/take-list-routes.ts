@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { PastRun, SharedSettings, TakeListing } from '@merry-shadow/contracts/take';
 import { inTransaction } from '../database/connect';
 import { runs, takes } from '../database/schema';
+import { cancelRun, openRunOf } from '../takes/cancel-runs';
 import { storeWork, takeState } from '../takes/take-work';
 import type { AppParts } from './app-parts';
 import { checkFrames } from './check-take';
@@ -34,9 +35,8 @@ export function takeListRoutes({ connection }: AppParts): FastifyPluginAsyncZod 
             ...(place !== undefined && { place }),
           };
           if (Object.keys(change).length > 0) await tx.update(takes).set(change).where(eq(takes.id, take.id));
-          const open = and(eq(runs.takeId, take.id), inArray(runs.state, ['waiting', 'running']));
-          if (removed) await tx.update(runs).set({ state: 'cancelled', finishedAt: new Date() }).where(open);
-          if (queuePlace !== undefined) await tx.update(runs).set({ place: queuePlace }).where(open);
+          if (removed) await cancelRun(tx, take.id);
+          if (queuePlace !== undefined) await tx.update(runs).set({ place: queuePlace }).where(openRunOf(take.id));
         });
         return reply.status(204).send();
       },

@@ -1,4 +1,4 @@
-import { and, eq, inArray } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { z } from 'zod';
 import { NewTake, OpenTakeView, TakeChange, TakeSettings } from '@merry-shadow/contracts/take';
@@ -6,6 +6,7 @@ import { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { inTransaction } from '../database/connect';
 import { runs, takes } from '../database/schema';
 import { captureLane } from '../queue/queue';
+import { cancelRun } from '../takes/cancel-runs';
 import { storeWork, takeState } from '../takes/take-work';
 import type { AppParts } from './app-parts';
 import { checkEdits, checkFrames } from './check-take';
@@ -95,12 +96,7 @@ export function takeRoutes({ connection, queue, footage }: AppParts): FastifyPlu
 
     app.post('/api/takes/:id/cancel', { schema: { params: Params } }, async ({ params }, reply) => {
       const take = await findTake(db, params.id);
-      const stopped = await db
-        .update(runs)
-        .set({ state: 'cancelled', finishedAt: new Date() })
-        .where(and(eq(runs.takeId, take.id), inArray(runs.state, ['waiting', 'running'])))
-        .returning({ id: runs.id });
-      if (stopped.length === 0) throw new AppError('NOT_RUNNING');
+      if (!(await cancelRun(db, take.id))) throw new AppError('NOT_RUNNING');
       return reply.status(204).send();
     });
   };

@@ -35,56 +35,64 @@ export class Footage {
     }
   }
 
+  /** The clip of a production that has this content. */
+  async known(hash: string, productionId: string): Promise<ClipRow | undefined> {
+    const same = and(eq(clips.hash, hash), eq(clips.productionId, productionId));
+    return (await this.connection.db.select().from(clips).where(same).limit(1))[0];
+  }
+
+  /** Has a clip prepared anew if it is in a state. @param change what else becomes of it. @returns whether it was in that state. */
+  prepareAgain(id: string, from: ClipRow['state'], change: Partial<ClipRow> = {}): Promise<boolean> {
+    return inTransaction(this.connection, async (tx, client) => {
+      const rows = await tx
+        .update(clips)
+        .set({ state: 'waiting', problem: null, progress: 0, tries: 0, ...change })
+        .where(and(eq(clips.id, id), eq(clips.state, from)))
+        .returning({ id: clips.id });
+      if (rows.length > 0) await this.queue.add('prepare', { clipId: id }, client);
+      return rows.length > 0;
+    });
+  }
+
   /**
-   * Puts another file in a clip's place; takes keep their frames: where the new file has another rate, it is brought to the one that takes and
-   * edits count in.
-   * @throws FootageError when it is no readable video.
+   * Puts another file in a ready clip's place; takes keep their frames: where the new file has another rate, it is brought to the one that takes
+   * and edits count in.
+   * @throws FootageError when it is no readable video. @returns whether the clip was still there and ready.
    */
-  async replace({ id, hash: before, facts }: ClipRow, received: Received): Promise<void> {
+  async replace({ id, hash: before, facts }: ClipRow, received: Received): Promise<boolean> {
     const probed = await probeClip(received.path);
-    const rate = Math.abs(probed.rate / (facts?.rate ?? probed.rate) - 1) < 1e-3 ? null : (facts?.rate ?? null);
+    const counted = facts?.rate ?? probed.rate;
+    const rate = Math.abs(probed.rate / counted - 1) < 1e-3 ? null : counted;
     const hash = rate === null ? received.hash : contentAtRate(received.hash, rate);
     const lock = await this.locks.wait('files', hash);
+    let replaced: boolean;
     try {
       await placeOriginal({ ...received, hash }, this.settings.data);
-      await inTransaction(this.connection, async (tx, client) => {
-        const anew = { state: 'waiting' as const, problem: null, progress: 0, tries: 0, judged: null };
-        await tx
-          .update(clips)
-          .set({ ...anew, hash, rate, replacedAt: new Date() })
-          .where(eq(clips.id, id));
-        await this.queue.add('prepare', { clipId: id }, client);
-      });
+      replaced = await this.prepareAgain(id, 'ready', { hash, rate, judged: null, replacedAt: new Date() });
     } finally {
       await lock.release();
     }
-    if (hash !== before) await this.drop(before);
+    // Of two contents one has lost its clip.
+    if (hash !== before) await this.drop(replaced ? before : hash);
+    return replaced;
   }
 
   /** Has the prepared video made again where it was dropped. @returns whether it is there. */
   async isThere({ id, hash, state }: ClipRow): Promise<boolean> {
     if (state !== 'ready') return false;
     if (await stat(clipFiles(this.settings.data, hash).proxy).catch(() => null)) return true;
-    await inTransaction(this.connection, async (tx, client) => {
-      const anew = { state: 'waiting' as const, problem: null, progress: 0, tries: 0 };
-      const rows = await tx
-        .update(clips)
-        .set(anew)
-        .where(and(eq(clips.id, id), eq(clips.state, 'ready')))
-        .returning({ id: clips.id });
-      if (rows.length > 0) await this.queue.add('prepare', { clipId: id }, client);
-    });
+    await this.prepareAgain(id, 'ready');
     return false;
   }
 
-  /** Takes away the files of a content that no clip has any more. */
+  /** Takes away a content's files, unless a clip has it. */
   async drop(hash: string): Promise<void> {
     // The same content may be arriving again right now: its lock is waited for.
     const lock = await this.locks.wait('files', hash);
     try {
       const { db } = this.connection;
-      const others = await db.select({ id: clips.id }).from(clips).where(eq(clips.hash, hash));
-      if (others.length > 0) return;
+      const owners = await db.select({ id: clips.id }).from(clips).where(eq(clips.hash, hash)).limit(1);
+      if (owners.length > 0) return;
       await db.delete(prepared).where(eq(prepared.hash, hash));
       await rm(clipFiles(this.settings.data, hash).folder, { recursive: true, force: true });
     } finally {

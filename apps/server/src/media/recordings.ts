@@ -7,6 +7,7 @@ import { z } from 'zod';
 import { safeInput } from '@merry-shadow/tracker/node/media-safety';
 import { FootageError } from '@merry-shadow/tracker/node/probe';
 import { runMediaTool } from '@merry-shadow/tracker/node/run-media-tool';
+import type { Settings } from '../settings';
 import type { Footage } from './footage';
 import { needRoom } from './room';
 
@@ -22,21 +23,20 @@ const LEFT_MS = 20_000;
  * machine: a recording that its page has left becomes a clip by itself.
  */
 export class Recordings {
-  private readonly folder: string;
   /** Pieces of one recording are written one after the other. */
   private readonly writing = new Map<string, Promise<unknown>>();
 
-  /** @param room bytes that stay free on the disk. */
   constructor(
-    data: string,
-    private readonly room: number,
+    private readonly settings: Pick<Settings, 'data' | 'room'>,
     private readonly footage: Footage,
-  ) {
-    this.folder = join(data, 'recordings');
+  ) {}
+
+  private get folder(): string {
+    return join(this.settings.data, 'recordings');
   }
 
   async begin(about: About): Promise<string> {
-    await needRoom(this.folder, this.room);
+    await needRoom(this.folder, this.settings.room);
     const id = randomUUID();
     await mkdir(this.pathOf(id), { recursive: true });
     await writeFile(this.aboutPath(id), JSON.stringify(about));
@@ -52,7 +52,7 @@ export class Recordings {
     return this.inTurn(id, async () => {
       const size = await this.sizeOf(id);
       if (size === null || at > size) return false;
-      await needRoom(this.folder, this.room + piece.length);
+      await needRoom(this.folder, this.settings.room + piece.length);
       if (at < size) await truncate(this.filmPath(id), at);
       await appendFile(this.filmPath(id), piece);
       return true;
@@ -71,14 +71,17 @@ export class Recordings {
         'ffmpeg',
         [
           ...['-hide_banner', '-loglevel', 'error', '-y', ...safeInput(this.filmPath(id))],
-          ...['-map', '0:v:0', '-map', '0:a:0?', '-c', 'copy', '-f', 'matroska', whole],
+          ...['-map', '0:v:0', '-map', '0:a:0?', '-c', 'copy', '-fflags', '+bitexact', '-f', 'matroska', whole],
         ],
         { seconds: 600 },
       );
       if (copied.code !== 0) throw new FootageError('The recording holds no picture that can be read.');
       const hash = createHash('sha256');
       await pipeline(createReadStream(whole), hash);
-      const clip = await this.footage.add({ path: whole, hash: hash.digest('hex'), name }, production);
+      const received = { path: whole, hash: hash.digest('hex'), name };
+      // A server that died right after it had made the clip finds it again.
+      const clip =
+        (await this.footage.known(received.hash, production)) ?? (await this.footage.add(received, production));
       await rm(this.pathOf(id), { recursive: true, force: true });
       return clip.id;
     });

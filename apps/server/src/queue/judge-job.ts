@@ -3,20 +3,18 @@ import type { JudgedSummary } from '@merry-shadow/contracts/clip';
 import { judgeFootage } from '@merry-shadow/core/judge/registry';
 import { Looks } from '@merry-shadow/core/judge/looks';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
-import { inTransaction } from '../database/connect';
 import { clips, prepared } from '../database/schema';
 import { clipFiles } from '../media/media-folder';
 import { isDatabaseError } from '../shell/errors-in-words';
+import { alignClip } from './align-clip';
 import type { WorkerTools } from './worker-tools';
 
 /**
- * Looks at a prepared clip, so that what will cost quality is told before it is tracked. What was measured belongs to the content: another clip of the same
+ * Looks at a prepared clip, so that what will cost quality is told before it is tracked, and lines it up with others by its sound. What was measured belongs to the content: another clip of the same
  * file has it at once.
  */
-export async function judgeJob(
-  { connection, queue, locks, pool, settings, stopping, complain }: WorkerTools,
-  clipId: string,
-): Promise<void> {
+export async function judgeJob(tools: WorkerTools, clipId: string): Promise<void> {
+  const { connection, locks, pool, settings, stopping, complain } = tools;
   const { db } = connection;
   const [clip] = await db.select().from(clips).where(eq(clips.id, clipId));
   if (clip?.state !== 'ready' || clip.judged) return;
@@ -36,11 +34,12 @@ export async function judgeJob(
       if (signal.aborted) return;
       await db.update(prepared).set({ looks }).where(eq(prepared.hash, clip.hash));
     }
-    const judged = summaryOf(looks);
-    await inTransaction(connection, async (tx, client) => {
-      const told = await tx.update(clips).set({ judged }).where(open).returning({ id: clips.id, facts: clips.facts });
-      for (const { id, facts } of told) if (facts?.hasSound) await queue.add('align', { clipId: id }, client);
-    });
+    for (const same of await db.select().from(clips).where(open)) await alignClip(tools, same);
+    if (stopping.aborted) return;
+    await db
+      .update(clips)
+      .set({ judged: summaryOf(looks) })
+      .where(open);
   } catch (error) {
     if (lock.lost.aborted || stopping.aborted || isDatabaseError(error)) throw error;
     // Nobody waits for it any more: its files may be gone.
@@ -49,7 +48,7 @@ export async function judgeJob(
     complain(error as Error);
     await db
       .update(clips)
-      .set({ judged: { count: 0, severity: 0, worst: null } })
+      .set({ judged: { count: 0, severity: 0, worst: 'It could not be looked at.' } })
       .where(open);
   } finally {
     await lock.release();

@@ -7,7 +7,6 @@ export interface QueueJobs {
   prepare: { clipId: string };
   prepareLong: { clipId: string };
   judge: { clipId: string };
-  align: { clipId: string };
   capture: { runId: string };
   captureLong: { runId: string };
 }
@@ -17,7 +16,6 @@ const LANES: Record<QueueName, string> = {
   prepare: 'prepare',
   prepareLong: 'prepare-long',
   judge: 'judge',
-  align: 'align',
   capture: 'capture',
   captureLong: 'capture-long',
 };

@@ -1,3 +1,4 @@
+import { median } from '../signal/joint-columns';
 import { runsWhere } from '../signal/runs';
 import { spanOfLook, type LookColumn, type Looks } from './looks';
 
@@ -96,9 +97,28 @@ export function badStretches(looks: Looks, badness: readonly (number | null)[], 
     );
 }
 
-/** How bad a stretch is: longer ones more. @param weight of its kind, 0 … 1. */
-export const severityOf = ({ badness, share }: Stretch, weight: number): number =>
-  weight * badness * (0.5 + 0.5 * Math.sqrt(share));
+/** A judgement of a stretch: how bad it is grows with its length. @param weight of its kind, 0 … 1. */
+export const ofStretch = (
+  kind: JudgedKind,
+  { badness, share, from, until }: Stretch,
+  weight: number,
+  says: string,
+  advice: string,
+): Judgement => ({ kind, severity: weight * badness * (0.5 + 0.5 * Math.sqrt(share)), from, until, says, advice });
+
+/** A judgement of the whole clip. */
+export const ofWhole = (
+  kind: JudgedKind,
+  { frames }: Looks,
+  severity: number,
+  says: string,
+  advice: string,
+): Judgement => ({ kind, severity, from: 0, until: frames, says, advice });
+
+/** How bad that is, in steps that a person tells apart. */
+export const JUDGED_LEVELS = ['minor', 'worth mending', 'serious'] as const;
+export const levelOf = (severity: number): (typeof JUDGED_LEVELS)[number] =>
+  JUDGED_LEVELS[severity >= 0.45 ? 2 : severity >= 0.2 ? 1 : 0];
 
 /** Where in the clip, in words. */
 export function whenWords({ from, until }: { from: number; until: number }, { frames, rate }: Looks): string {
@@ -111,6 +131,6 @@ export function whenWords({ from, until }: { from: number; until: number }, { fr
 
 /** The median of what looks tell; null where none tells anything. */
 export function medianOf(values: readonly (number | null)[]): number | null {
-  const told = values.filter((value): value is number => value !== null).sort((a, b) => a - b);
-  return told.length > 0 ? told[told.length >> 1] : null;
+  const told = values.filter((value) => value !== null);
+  return told.length > 0 ? median(told) : null;
 }

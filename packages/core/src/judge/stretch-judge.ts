@@ -1,4 +1,4 @@
-import { badStretches, medianOf, severityOf, whenWords, type Judge, type Stretch } from './judge';
+import { badStretches, medianOf, ofStretch, whenWords, type Judge } from './judge';
 import type { LookColumn, Looks } from './looks';
 
 /** A judgement about stretches of a clip in which one measured value is bad. */
@@ -9,24 +9,15 @@ export interface ValueJudge extends Pick<Judge, 'kind' | 'title' | 'badness'> {
   weight: number;
   /** @param value the stretch's median. @param when where in the clip. */
   says: (value: number, when: string, looks: Looks) => string;
-  advice: string | ((value: number) => string);
+  advice: string;
 }
 
-export function stretchJudge({ column, chart, weight, says, advice, ...judge }: ValueJudge): Judge {
-  const judged = (looks: Looks, stretch: Stretch) => {
-    const value = medianOf(looks[column].slice(stretch.first, stretch.last + 1)) ?? 0;
-    return {
-      kind: judge.kind,
-      severity: severityOf(stretch, weight),
-      from: stretch.from,
-      until: stretch.until,
-      says: says(value, whenWords(stretch, looks), looks),
-      advice: typeof advice === 'string' ? advice : advice(value),
-    };
-  };
-  return {
-    ...judge,
-    chart: { column, ...chart },
-    find: (looks) => badStretches(looks, judge.badness(looks)).map((stretch) => judged(looks, stretch)),
-  };
-}
+export const stretchJudge = ({ column, chart, weight, says, advice, ...judge }: ValueJudge): Judge => ({
+  ...judge,
+  chart: { column, ...chart },
+  find: (looks) =>
+    badStretches(looks, judge.badness(looks)).map((stretch) => {
+      const value = medianOf(looks[column].slice(stretch.first, stretch.last + 1)) ?? 0;
+      return ofStretch(judge.kind, stretch, weight, says(value, whenWords(stretch, looks), looks), advice);
+    }),
+});

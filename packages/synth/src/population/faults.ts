@@ -1,22 +1,6 @@
+import type { JudgedKind } from '@merry-shadow/core/judge/judge';
 import { Script, type Script as ScriptType } from '../choreography/script';
 import { populationClip } from './clip';
-
-/** Faults of footage that are made into clips with known truth, each named for the judgement that shall find it. */
-export const FOOTAGE_FAULTS = [
-  'framing',
-  'size',
-  'light',
-  'burnt',
-  'blur',
-  'contrast',
-  'noise',
-  'compression',
-  'camera',
-  'cuts',
-  'people',
-  'rate',
-] as const;
-export type FootageFault = (typeof FOOTAGE_FAULTS)[number];
 
 type Vector = [number, number, number];
 
@@ -45,7 +29,8 @@ export function faultyClip(seed: number, index: number, fault: FootageFault): Sc
   return Script.parse({ ...clean, ...FAULTS[fault](clean), name: `${fault}-${seed}-${index}` });
 }
 
-const FAULTS: Record<FootageFault, (clean: ScriptType) => Partial<ScriptType>> = {
+/** What is changed of a clean clip, by the name of the judgement that shall find it. */
+const FAULTS = {
   // The camera looks too far up: feet and shins leave the picture.
   framing: ({ camera, size }) => ({ camera: { ...camera, target: raised(camera, 0.6 * halfHeight(camera, size)) } }),
   size: ({ camera }) => ({ camera: { ...camera, position: farther(camera, 3) } }),
@@ -74,7 +59,10 @@ const FAULTS: Record<FootageFault, (clean: ScriptType) => Partial<ScriptType>> =
     ],
   }),
   rate: () => ({ rate: 10 }),
-};
+} satisfies Partial<Record<JudgedKind, (clean: ScriptType) => Partial<ScriptType>>>;
+export type FootageFault = keyof typeof FAULTS;
+/** Faults of footage that are made into clips with known truth. */
+export const FOOTAGE_FAULTS = Object.keys(FAULTS) as FootageFault[];
 
 const film = (change: Partial<ScriptType['film']>): ScriptType['film'] => ({
   flicker: 0,

@@ -3,9 +3,8 @@ import { emptyLooks, FRAMED_PARTS, type Looks } from '@merry-shadow/core/judge/l
 import { emptyBodyObservations, MARK_COUNT } from '@merry-shadow/core/observe/body';
 import { posesHeld } from '@merry-shadow/core/solve/body/calibration-pose';
 import { boxRound, type Box } from '../background/box';
-import { BodyDetector } from '../body/detector';
-import { searchBodies } from '../body/search';
 import { BodyTracker, type TrackedBody } from '../body/body-tracker';
+import { sightingSize } from '../people/associate';
 import { PeopleScan } from '../people/scan';
 import type { Picture } from '../picture/picture';
 import type { BodyNets } from '../runtime/net';
@@ -14,10 +13,9 @@ import { brightness, noiseLevel } from './picture-measures';
 
 /** People are counted at every so manieth look. */
 const COUNT_EVERY = 3;
-/** … and at every other count in parts of the picture, too, where people farther back are found. */
+/** … and at every other count in parts of the picture, too, where people farther back are found; while nobody is seen, which takes thirty times as long, only at the first ones. */
 const CLOSE_EVERY = 6;
-/** Somebody far away is searched for thoroughly at these looks, if nobody was seen by then: it takes thirty times as long. */
-const SEARCHED = [0, 6];
+const SEARCHED = 6;
 
 type Clip = Pick<Looks, 'width' | 'height' | 'rate' | 'frames'>;
 
@@ -26,7 +24,6 @@ export class ClipLooker {
   readonly looks: Looks;
   private readonly tracker: BodyTracker;
   private readonly scan: PeopleScan;
-  private readonly detector: BodyDetector;
   private readonly bodies: (TrackedBody | null)[] = [];
   private before = 0;
   /** Height of somebody so small that nothing else can be told of them, pixels. */
@@ -37,7 +34,6 @@ export class ClipLooker {
     this.looks = emptyLooks(clip);
     this.tracker = new BodyTracker(nets, { quick: true });
     this.scan = new PeopleScan(nets);
-    this.detector = new BodyDetector(nets.bodyDetector);
   }
 
   /** @param frame of the clip. */
@@ -47,21 +43,18 @@ export class ClipLooker {
     const seconds = first ? 1 / looks.rate : (frame - this.before) / looks.rate;
     this.before = frame;
     const body = await this.tracker.next(picture, seconds);
-    const counted = looks.at.length % COUNT_EVERY === 0;
-    const close = looks.at.length % CLOSE_EVERY === 0;
-    const seen = counted ? (await this.scan.look(picture, frame, close)).length : 0;
+    const index = looks.at.length;
+    const close = index % CLOSE_EVERY === 0 && (body !== null || index <= SEARCHED);
+    const seen = index % COUNT_EVERY === 0 ? await this.scan.look(picture, frame, close) : [];
+    if (body) this.small = null;
+    else if (close) this.small = seen.length > 0 ? rounded(sightingSize(seen[0]), 0) : null;
     looks.at.push(frame);
     // Between two close counts there are as many as at the last one.
-    looks.people.push(Math.max(body ? 1 : 0, seen, close ? 0 : (looks.people.at(-1) ?? 0)));
+    const known = close ? 0 : (looks.people.at(-1) ?? 0);
+    looks.people.push(Math.max(body || this.small !== null ? 1 : 0, seen.length, known));
     looks.light.push(rounded(brightness(picture), 1));
     looks.noise.push(rounded(noiseLevel(picture), 2));
     this.measureBody(picture, body, seconds);
-    if (body) this.small = null;
-    else if (SEARCHED.includes(looks.at.length - 1)) this.small = await this.searchSmall(picture);
-    if (this.small !== null) {
-      looks.tall[looks.tall.length - 1] = this.small;
-      looks.people[looks.people.length - 1] ||= 1;
-    }
     looks.camera.push(null);
     this.bodies.push(body);
   }
@@ -81,17 +74,10 @@ export class ClipLooker {
     return looks;
   }
 
-  private async searchSmall(picture: Picture): Promise<number | null> {
-    const [best] = await searchBodies(this.detector, picture, true);
-    if (!best) return null;
-    const [hx, hy, cx, cy] = best.points;
-    return rounded(2 * Math.hypot(cx - hx, cy - hy), 0);
-  }
-
   private measureBody(picture: Picture, body: TrackedBody | null, seconds: number): void {
     const { looks } = this;
     const tall = body && 2 * Math.hypot(body.guides[2] - body.guides[0], body.guides[3] - body.guides[1]);
-    looks.tall.push(tall && rounded(tall, 0));
+    looks.tall.push(tall ? rounded(tall, 0) : this.small);
     for (const part of FRAMED_PARTS) looks.outside[part].push(body && rounded(outsideOf(body.marks, part, picture), 2));
     const before = this.bodies.at(-1);
     looks.moves.push(before && body && tall ? rounded(wayBetween(before.marks, body.marks) / tall / seconds, 3) : null);

@@ -28,30 +28,25 @@ const LEAST_LOOKS = 8;
 /** The camera is watched for so long, so many pictures a second, once in so many seconds, in pictures so wide at most. */
 const WATCH = { seconds: 1.2, rate: 15, every: 12, most: 40, long: 480 };
 
-/** Measures what a clip is judged by, a few looks a second. @param onProgress 0 … 1. */
-export async function lookAtClip(
-  nets: BodyNets,
-  source: LookSource,
-  options: { signal?: AbortSignal; onProgress?: (part: number) => void } = {},
-): Promise<Looks> {
+/** Measures what a clip is judged by, a few looks a second. An aborted look gives what it has. */
+export async function lookAtClip(nets: BodyNets, source: LookSource, signal?: AbortSignal): Promise<Looks> {
   const { rate, frames, small } = source;
   const looker = new ClipLooker(nets, source);
   const wanted = Math.min(MOST_LOOKS, Math.max(LEAST_LOOKS, Math.round((frames / rate) * LOOKS_A_SECOND)));
   const watches = Math.min(WATCH.most, Math.max(1, Math.round(frames / rate / WATCH.every)));
   // Decoded while the looks are taken.
-  let next = readWatch(source, 0, watches, options.signal);
+  let next = readWatch(source, 0, watches, signal);
   next.catch(() => undefined);
-  for await (const { picture, frame } of readKeyFrames(source, wanted, options.signal)) {
-    if (options.signal?.aborted) break;
+  for await (const { picture, frame } of readKeyFrames(source, wanted, signal)) {
+    if (signal?.aborted) break;
     await looker.next(picture, frame);
-    options.onProgress?.(frame / frames);
   }
   const pictures = small === null ? null : await readFile(small).catch(() => null);
   const changes = pictures ? frameChanges(pictures, rate) : null;
   const looks = { ...looker.finish(), ...changes, bitsPerPixel: source.bitsPerPixel };
-  for (let index = 0; index < watches && !options.signal?.aborted; index++) {
+  for (let index = 0; index < watches && !signal?.aborted; index++) {
     const watch = await next;
-    if (index + 1 < watches) next = readWatch(source, index + 1, watches, options.signal);
+    if (index + 1 < watches) next = readWatch(source, index + 1, watches, signal);
     const speed = cameraSpeed(source, watch, looker);
     looks.at.forEach((frame, look) => {
       if (frame >= watch.from && frame < watch.until) looks.camera[look] = speed;

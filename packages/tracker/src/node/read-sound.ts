@@ -1,8 +1,13 @@
 import { startMediaTool } from './media-process';
 import { safeInput } from './media-safety';
+import { FootageError } from './probe';
+import { rawFrames } from './raw-frames';
 
 /** Samples a second that sound is read with: voices, steps and claps are told well enough. */
 export const SOUND_RATE = 8000;
+
+/** Samples of a hundredth of a second. */
+const BLOCK = SOUND_RATE / 100;
 
 /** Reads a clip's sound as one channel of samples −1 … 1, in blocks of a hundredth of a second. Nothing comes of a clip without sound. */
 export async function* readSound(path: string, signal?: AbortSignal): AsyncGenerator<Float32Array> {
@@ -14,27 +19,13 @@ export async function* readSound(path: string, signal?: AbortSignal): AsyncGener
     ],
     ['ignore', 'pipe', 'ignore'],
   );
-  const stop = (): void => void child.kill('SIGKILL');
-  signal?.addEventListener('abort', stop, { once: true });
-  const block = new Float32Array(SOUND_RATE / 100);
-  let [filled, odd] = [0, -1];
   try {
-    for await (const chunk of child.stdout as AsyncIterable<Buffer>)
-      for (const byte of chunk) {
-        if (odd < 0) {
-          odd = byte;
-          continue;
-        }
-        block[filled++] = ((((byte << 8) | odd) << 16) >> 16) / 32768;
-        odd = -1;
-        if (filled < block.length) continue;
-        yield block.slice();
-        filled = 0;
-      }
-    if (filled > 0) yield block.slice(0, filled);
-  } finally {
-    stop();
-    signal?.removeEventListener('abort', stop);
+    for await (const bytes of rawFrames(child, BLOCK * 2, signal)) {
+      const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+      yield Float32Array.from({ length: BLOCK }, (_, i) => view.getInt16(i * 2, true) / 32768);
+    }
+  } catch (error) {
+    if (!(error instanceof FootageError)) throw error;
   }
 }
 

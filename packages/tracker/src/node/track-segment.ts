@@ -11,9 +11,7 @@ import { boxRound, type Box } from '../background/box';
 import type { Guide } from '../people/guide';
 import { PerformerTracker } from '../performer/performer-tracker';
 import { recordFrame } from '../performer/record';
-import { CutWatch } from '../picture/cuts';
-import { FadeWatch } from '../picture/fades';
-import { RepeatWatch } from '../picture/repeats';
+import { ShotWatch } from '../picture/shot-watch';
 import { smallPicture } from '../picture/small-picture';
 import type { Picture } from '../picture/picture';
 import type { Nets } from '../runtime/net';
@@ -58,9 +56,7 @@ export async function trackSegment(nets: Nets, run: SegmentRun): Promise<Segment
     observations: emptyObservations(run.count, run.rate, run.width, run.height, run),
   }));
   const background = new BackgroundWatch(run.width, run.height);
-  const cuts = new CutWatch();
-  const fades = new FadeWatch(run.rate);
-  const repeats = new RepeatWatch();
+  const shots = new ShotWatch(run.rate);
   const told = performers.map(({ observations }) => observations);
   const times = { decode: 0, track: 0 };
   const detections: number[] = [];
@@ -78,16 +74,13 @@ export async function trackSegment(nets: Nets, run: SegmentRun): Promise<Segment
       recordFrame(observations, frame, seen);
       if (seen.body.detection !== null) detections.push(seen.body.detection);
     }
-    const small = smallPicture(picture);
-    const cut = cuts.next(small);
-    if (cut) fades.reset();
-    const fade = fades.next(small);
-    if (cut || fade > 0) {
+    const { begins, faded, doubled } = shots.next(smallPicture(picture));
+    if (begins) {
       background.begin();
       if (frame >= 0) for (const { observations } of performers) observations.cut[frame] = 1;
     }
     // What lies amid a fade shows two moments at once, a doubled picture none of its own.
-    const skipped = Math.max(fade, repeats.next(small));
+    const skipped = Math.max(faded, doubled);
     if (skipped > 0 && frame > 0)
       for (const { observations } of performers) observations.skipped.fill(1, Math.max(0, frame - skipped), frame);
     background.next(picture, people).forEach((cameraMotion, i, { length }) => {

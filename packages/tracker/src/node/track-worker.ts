@@ -67,7 +67,7 @@ async function people({ source }: PeopleJob, report: Report, signal: AbortSignal
 
 async function looks({ source }: LooksJob, signal: AbortSignal): Promise<Done> {
   const nets = await open(['bodyDetector', 'bodyMarks']);
-  return { result: await lookAtClip(nets, source, { signal }), transfer: [] };
+  return { result: await lookAtClip(nets, source, signal), transfer: [] };
 }
 
 parentPort?.on('message', (order: PoolOrder) => {

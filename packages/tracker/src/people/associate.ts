@@ -12,6 +12,10 @@ export interface Sighting {
   appearance: Appearance;
 }
 
+/** Diameter of the circle round the whole body, pixels: about how tall somebody is. */
+export const sightingSize = ({ hip, circle }: Pick<Sighting, 'hip' | 'circle'>): number =>
+  2 * Math.hypot(circle[0] - hip[0], circle[1] - hip[1]);
+
 /** A person through the frames that were looked at. */
 export interface Person {
   sightings: Sighting[];

@@ -1,4 +1,4 @@
-import { between, type Judge } from '../judge';
+import { between, ofWhole, type Judge } from '../judge';
 
 /** Bits a pixel of H.264 that show no blocks in footage of people, and so few that details are gone. */
 const ENOUGH = 0.009;
@@ -12,15 +12,8 @@ export const compression: Judge = {
   find: (looks) => {
     const badness = between(looks.bitsPerPixel, ENOUGH, TOO_FEW) ?? 0;
     if (badness < 0.3) return [];
-    return [
-      {
-        kind: 'compression',
-        severity: 0.15 + 0.3 * badness,
-        from: 0,
-        until: looks.frames,
-        says: 'The file is strongly compressed: fingers and faces may be smeared.',
-        advice: "Use the camera's own file, not one that was sent by a messenger or taken from a page.",
-      },
-    ];
+    const says = 'The file is strongly compressed: fingers and faces may be smeared.';
+    const advice = "Use the camera's own file, not one that was sent by a messenger or taken from a page.";
+    return [ofWhole('compression', looks, 0.15 + 0.3 * badness, says, advice)];
   },
 };

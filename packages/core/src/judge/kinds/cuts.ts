@@ -10,20 +10,22 @@ export const cuts: Judge = {
       const [from, until] = spanOfLook(looks, i);
       return looks.cuts.some((cut) => cut >= from && cut < until) ? 0.6 : 0;
     }),
-  find: (looks) =>
-    looks.cuts.length === 0
-      ? []
-      : [
-          {
-            kind: 'cuts',
-            severity: Math.min(0.5, 0.25 + 0.05 * looks.cuts.length),
-            from: looks.cuts[0],
-            until: looks.cuts[0] + 1,
-            says:
-              looks.cuts.length === 1
-                ? `The clip has a cut at ${(looks.cuts[0] / looks.rate).toFixed(1)} s.`
-                : `The clip has ${looks.cuts.length} cuts, the first at ${(looks.cuts[0] / looks.rate).toFixed(1)} s.`,
-            advice: 'Mark a take for each shot: what lies beyond a cut can only be guessed at.',
-          },
-        ],
+  find: ({ cuts: places, rate }) => {
+    if (places.length === 0) return [];
+    const [first] = places;
+    const at = `${(first / rate).toFixed(1)} s`;
+    return [
+      {
+        kind: 'cuts',
+        severity: Math.min(0.5, 0.25 + 0.05 * places.length),
+        from: first,
+        until: first + 1,
+        says:
+          places.length === 1
+            ? `The clip has a cut at ${at}.`
+            : `The clip has ${places.length} cuts, the first at ${at}.`,
+        advice: 'Mark a take for each shot: what lies beyond a cut can only be guessed at.',
+      },
+    ];
+  },
 };

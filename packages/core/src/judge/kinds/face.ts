@@ -1,4 +1,4 @@
-import { medianOf, type Judge } from '../judge';
+import { medianOf, ofWhole, type Judge } from '../judge';
 
 /** Height of a face in which lips and brows are told apart, and of one in which nothing is, pixels. */
 const CLEAR = 110;
@@ -16,18 +16,12 @@ export const face: Judge = {
   find: (looks) => {
     const pixels = medianOf(looks.face);
     if (pixels === null || pixels >= CLEAR) return [];
-    const away = pixels === 0;
-    return [
-      {
-        kind: 'face',
-        severity: pixels < NOTHING ? 0.16 : 0.1,
-        from: 0,
-        until: looks.frames,
-        says: away
-          ? 'The face looks away from the camera most of the time.'
-          : `The face is ${Math.round(pixels)} pixels high: ${pixels < NOTHING ? 'its expressions will not be told' : 'fine expressions will be coarse'}.`,
-        advice: 'Film the face nearer, or with a camera of its own, when its expressions matter.',
-      },
-    ];
+    const lost = pixels < NOTHING;
+    const says =
+      pixels === 0
+        ? 'The face looks away from the camera most of the time.'
+        : `The face is ${Math.round(pixels)} pixels high: ${lost ? 'its expressions will not be told' : 'fine expressions will be coarse'}.`;
+    const advice = 'Film the face nearer, or with a camera of its own, when its expressions matter.';
+    return [ofWhole('face', looks, lost ? 0.16 : 0.1, says, advice)];
   },
 };

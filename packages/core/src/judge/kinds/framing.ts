@@ -1,4 +1,4 @@
-import { badStretches, severityOf, whenWords, type Judge } from '../judge';
+import { badStretches, ofStretch, whenWords, type Judge } from '../judge';
 import { FRAMED_PARTS, type FramedPart, type Looks } from '../looks';
 
 /** What it costs when a part leaves the picture, what is said, and what to do. */
@@ -19,32 +19,28 @@ const PARTS: Record<FramedPart, { cost: number; says: string; advice: string }> 
 /** From this share of its marks on, a part is missed. */
 const MISSED = 0.5;
 
+const missed = (share: number | null): boolean => (share ?? 0) >= MISSED;
 const badnessOf = (looks: Looks, part: FramedPart): (number | null)[] =>
-  looks.outside[part].map((share) => (share === null ? null : share >= MISSED ? PARTS[part].cost : 0));
+  looks.outside[part].map((share) => (share === null ? null : missed(share) ? PARTS[part].cost : 0));
 
 /** Parts of the body that the picture cuts off. */
 export const framing: Judge = {
   kind: 'framing',
   title: 'Whole body in the picture',
-  badness: (looks) =>
-    looks.at.map((_, i) => {
-      const told = FRAMED_PARTS.map((part) => badnessOf(looks, part)[i]).filter((value) => value !== null);
+  badness: (looks) => {
+    const parts = FRAMED_PARTS.map((part) => badnessOf(looks, part));
+    return looks.at.map((_, i) => {
+      const told = parts.map((badness) => badness[i]).filter((value) => value !== null);
       return told.length > 0 ? Math.max(...told) : null;
-    }),
+    });
+  },
   find: (looks) =>
     FRAMED_PARTS.flatMap((part) =>
       badStretches(looks, badnessOf(looks, part))
         // Where legs are missing, feet are, too.
         .filter(({ first, last }) => part !== 'feet' || !looks.outside.legs.slice(first, last + 1).some(missed))
-        .map((stretch) => ({
-          kind: 'framing' as const,
-          severity: severityOf(stretch, 0.9),
-          from: stretch.from,
-          until: stretch.until,
-          says: `${PARTS[part].says} ${whenWords(stretch, looks)}.`,
-          advice: PARTS[part].advice,
-        })),
+        .map((stretch) =>
+          ofStretch('framing', stretch, 0.9, `${PARTS[part].says} ${whenWords(stretch, looks)}.`, PARTS[part].advice),
+        ),
     ),
 };
-
-const missed = (share: number | null): boolean => (share ?? 0) >= MISSED;

@@ -1,4 +1,4 @@
-import { between, type Judge } from '../judge';
+import { between, ofWhole, type Judge } from '../judge';
 import type { Looks } from '../looks';
 
 /** Frames a second that are enough for acting, and with which fast moves are lost. */
@@ -18,18 +18,11 @@ export const rate: Judge = {
     const badness = between(usable, ENOUGH, TOO_FEW) ?? 0;
     if (badness < 0.15) return [];
     const stated = Math.round(looks.rate);
-    return [
-      {
-        kind: 'rate',
-        severity: 0.25 + 0.35 * badness,
-        from: 0,
-        until: looks.frames,
-        says:
-          usable < 0.9 * looks.rate
-            ? `Of ${stated} frames a second only ${Math.round(usable)} show a moment of their own; the others are doubled.`
-            : `The clip has only ${stated} frames a second.`,
-        advice: 'Film with 30 frames a second or more; 60 for fights and dances.',
-      },
-    ];
+    const says =
+      usable < 0.9 * looks.rate
+        ? `Of ${stated} frames a second only ${Math.round(usable)} show a moment of their own; the others are doubled.`
+        : `The clip has only ${stated} frames a second.`;
+    const advice = 'Film with 30 frames a second or more; 60 for fights and dances.';
+    return [ofWhole('rate', looks, 0.25 + 0.35 * badness, says, advice)];
   },
 };

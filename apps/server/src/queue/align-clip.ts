@@ -14,11 +14,13 @@ const COARSE = 0.03;
 const EXACT_SECONDS = 20;
 
 /** Lines a clip up with all others of its production that have sound: which of them were recorded at the same time, and by how much apart. */
-export async function alignJob({ connection, settings, stopping }: WorkerTools, clipId: string): Promise<void> {
-  const { db } = connection;
-  const [clip] = await db.select().from(clips).where(eq(clips.id, clipId));
-  const own = clip?.state === 'ready' ? await loudnessOf(settings.data, clip.hash) : null;
+export async function alignClip(
+  { connection, settings, stopping }: Pick<WorkerTools, 'connection' | 'settings' | 'stopping'>,
+  clip: typeof clips.$inferSelect,
+): Promise<void> {
+  const own = await loudnessOf(settings.data, clip.hash);
   if (!own) return;
+  const { db } = connection;
   const others = await db
     .select({ id: clips.id, hash: clips.hash })
     .from(clips)
@@ -31,8 +33,6 @@ export async function alignJob({ connection, settings, stopping }: WorkerTools, 
     if (!rough || rough.sure < SURE) continue;
     const offset = await exactOffset(settings.data, clip.hash, other.hash, rough.offset);
     found.push({ clipId: clip.id, otherId: other.id, offset, sure: rough.sure });
-    // The interface stays quick while many are compared.
-    await new Promise((resolve) => setImmediate(resolve));
   }
   await inTransaction(connection, async (tx) => {
     await tx.delete(alignments).where(or(eq(alignments.clipId, clip.id), eq(alignments.otherId, clip.id)));
