@@ -3,7 +3,7 @@ import { gunzipSync, gzipSync } from 'node:zlib';
 import { Client } from 'pg';
 
 /** A stored piece of observations, as the database has it. */
-interface Chunk {
+export interface Chunk {
   first: number;
   frames: number;
   part: string;
@@ -20,7 +20,7 @@ async function writeResults(path: string, parts: object, chunks: readonly Chunk[
   await writeFile(path, gzipSync(Buffer.concat([length, header, ...chunks.map(({ data }) => data)]), { level: 9 }));
 }
 
-async function readResults(path: string): Promise<{ parts: object; chunks: Chunk[] }> {
+export async function readResults(path: string): Promise<{ parts: object; chunks: Chunk[] }> {
   const file = gunzipSync(await readFile(path));
   let at = 4 + file.readUInt32LE(0);
   const { parts, chunks } = JSON.parse(file.subarray(4, at).toString()) as {
@@ -30,11 +30,19 @@ async function readResults(path: string): Promise<{ parts: object; chunks: Chunk
   return { parts, chunks: chunks.map(({ bytes, ...chunk }) => ({ ...chunk, data: file.subarray(at, (at += bytes)) })) };
 }
 
-/** Keeps what was tracked last of a take in a file. */
-export async function saveResults(database: string, takeId: string, path: string): Promise<void> {
+async function withClient<T>(database: string, work: (client: Client) => Promise<T>): Promise<T> {
   const client = new Client({ connectionString: database });
   await client.connect();
   try {
+    return await work(client);
+  } finally {
+    await client.end();
+  }
+}
+
+/** Keeps what was tracked last of a take in a file. */
+export const saveResults = (database: string, takeId: string, path: string): Promise<void> =>
+  withClient(database, async (client) => {
     const { rows } = await client.query<{ id: string; parts: object }>(
       "select id, parts from runs where take_id = $1 and state = 'done' order by created_at desc limit 1",
       [takeId],
@@ -44,21 +52,16 @@ export async function saveResults(database: string, takeId: string, path: string
       [rows[0].id],
     );
     await writeResults(path, rows[0].parts, chunks.rows);
-  } finally {
-    await client.end();
-  }
-}
+  });
 
 /** Gives a take what was tracked of it before, as a run that goes on behind its last piece: the worker only has to make the motion. */
 export async function giveResults(database: string, takeId: string, path: string): Promise<void> {
   const { parts, chunks } = await readResults(path);
-  const client = new Client({ connectionString: database });
-  await client.connect();
-  try {
+  await withClient(database, async (client) => {
     await client.query('begin');
     const { rows } = await client.query<{ id: string }>(
-      `insert into runs (take_id, from_frame, until_frame, parts, frames_per_second)
-       select id, from_frame, until_frame, $2, null from takes where id = $1 returning id`,
+      `insert into runs (take_id, from_frame, until_frame, parts)
+       select id, from_frame, until_frame, $2 from takes where id = $1 returning id`,
       [takeId, JSON.stringify(parts)],
     );
     for (const { first, frames, part, data } of chunks)
@@ -67,7 +70,5 @@ export async function giveResults(database: string, takeId: string, path: string
         [rows[0].id, first, frames, part, data],
       );
     await client.query('commit');
-  } finally {
-    await client.end();
-  }
+  });
 }

@@ -1,4 +1,3 @@
-import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import type { ProductionView } from '@merry-shadow/contracts/production';
@@ -60,6 +59,12 @@ const DEMO: { file: string; takes: DemoTake[] }[] = [
   },
 ];
 
+/** Takes that come with what was tracked of them, and the files that hold it. */
+export const TRACKED_TAKES = DEMO.flatMap(({ takes }) =>
+  takes.flatMap(({ name, tracked }) => (tracked ? [{ name, tracked }] : [])),
+);
+export const resultsOf = (root: string, tracked: string): string => join(root, 'demo/tracked', `${tracked}.obs.gz`);
+
 const callsTo =
   (address: string) =>
   async <T>(path: string, init?: RequestInit): Promise<T> => {
@@ -83,9 +88,9 @@ export async function untilCaptured(address: string): Promise<void> {
 
 /**
  * Loads the demo into an empty production through the public interface. Some takes come with what was tracked of them.
- * @param database where that is put. @param all tracks the others, too.
+ * @param database where that is put; null tracks them. @param all tracks the others, too.
  */
-export async function loadDemo(root: string, address: string, database: string, all = false): Promise<void> {
+export async function loadDemo(root: string, address: string, database: string | null, all = false): Promise<void> {
   const call = callsTo(address);
   const production = (): Promise<ProductionView> => call('/api/production');
   const { id, clips } = await production();
@@ -132,8 +137,7 @@ export async function loadDemo(root: string, address: string, database: string, 
         `/api/takes/${id}`,
         json('PATCH', { name, settings: { ...settings, height, performedBy: cast[performer] } }),
       );
-      const results = tracked && join(root, 'demo/tracked', `${tracked}.obs.gz`);
-      if (results && existsSync(results)) await giveResults(database, id, results);
+      if (tracked && database) await giveResults(database, id, resultsOf(root, tracked));
       else if (all || tracked) await call(`/api/takes/${id}/capture`, { method: 'POST' });
     }
   }

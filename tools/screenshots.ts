@@ -65,11 +65,9 @@ try {
   await page.getByText('Click the performer to follow.').waitFor();
   await save(page, 'choose-performer');
   await page.keyboard.press('Escape');
-  await page.goto(`${product.address}/footage`);
-  await page.getByRole('link', { name: 'Open rope-haul.mp4' }).click();
-  await page.getByRole('tab', { name: /Judged/ }).click();
-  await page.waitForTimeout(1500);
-  await save(page, 'clip');
+  await page.goto(`${product.address}/disk`);
+  await page.waitForTimeout(1000);
+  await save(page, 'disk');
   await page.goto(`${product.address}/takes`);
   await page.getByRole('link', { name: 'Apprentice walks the planks' }).click();
   await atFrame(page, 96);

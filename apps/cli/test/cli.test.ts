@@ -13,6 +13,17 @@ const run = (...args: string[]) =>
     env: { ...process.env, MERRY_SHADOW_ROOT: process.cwd() },
   });
 
+it('judge tells what will cost quality, and all that was measured', () => {
+  const clip = 'demo/clips/rope-haul.mp4';
+  const told = run('judge', clip);
+  expect(told.stderr).toBe('');
+  expect(told.stdout).toContain('Two people are in the picture');
+  expect(told.stdout).toMatch(/\d+ looks in [\d.]+ s/);
+  const values = JSON.parse(run('judge', clip, '--values').stdout) as { at: number[]; people: number[] };
+  expect(values.people).toHaveLength(values.at.length);
+  expect(run('judge', 'no-such-clip.mp4')).toMatchObject({ status: 1, stderr: expect.stringContaining('not there') });
+});
+
 describe('track and measure', () => {
   it('go from a clip to files and figures', () => {
     const tracked = run(

@@ -95,7 +95,7 @@ onUnmounted(() => production.unlisten());
         <PhHardDrives :size="20" weight="duotone" />{{ production.trouble }}
       </p>
       <RouterView v-slot="{ Component, route }"
-        ><component :is="Component" :key="`${production.id} ${route.path}`"
+        ><component :is="Component" :key="`${production.opened} ${route.path}`"
       /></RouterView>
     </main>
     <KeySheet />

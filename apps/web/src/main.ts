@@ -5,6 +5,7 @@ import './theme/tokens.css';
 import './theme/element.css';
 import './theme/buttons.css';
 import './theme/panel.css';
+import './theme/room.css';
 import { createPinia } from 'pinia';
 import { createApp } from 'vue';
 import App from './App.vue';

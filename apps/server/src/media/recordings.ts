@@ -23,6 +23,8 @@ const LEFT_MS = 20_000;
  * machine: a recording that its page has left becomes a clip by itself.
  */
 export class Recordings {
+  /** What finished recordings became: whoever missed the answer asks again. */
+  private readonly finished = new Map<string, string>();
   /** Pieces of one recording are written one after the other. */
   private readonly writing = new Map<string, Promise<unknown>>();
 
@@ -63,7 +65,7 @@ export class Recordings {
   finish(id: string): Promise<string | null> {
     return this.inTurn(id, async () => {
       const size = await this.sizeOf(id);
-      if (!size) return null;
+      if (!size) return this.finished.get(id) ?? null;
       const { name, production } = About.parse(JSON.parse(await readFile(this.aboutPath(id), 'utf8')));
       const whole = join(this.pathOf(id), 'whole.mkv');
       // Browsers write files without a length, and one that broke off has none either.
@@ -83,6 +85,7 @@ export class Recordings {
       const clip =
         (await this.footage.known(received.hash, production)) ?? (await this.footage.add(received, production));
       await rm(this.pathOf(id), { recursive: true, force: true });
+      this.finished.set(id, clip.id);
       return clip.id;
     });
   }

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { PhChartLine } from '@phosphor-icons/vue';
-import { defineAsyncComponent, ref, watch } from 'vue';
+import { defineAsyncComponent, ref } from 'vue';
 import type { Judgement } from '@merry-shadow/core/judge/judge';
 import { changeClip } from '../api/client';
+import PanelName from '../shell/PanelName.vue';
 import { attempt } from '../shell/trouble';
 import ClipAbout from './ClipAbout.vue';
 import ClipTakes from './ClipTakes.vue';
@@ -15,30 +16,16 @@ const emit = defineEmits<{ point: [judgement: Judgement | null] }>();
 const ValuesChart = defineAsyncComponent(() => import('./ValuesChart.vue'));
 const tab = ref<'takes' | 'judged' | 'about'>('takes');
 const chart = ref(false);
-const name = ref('');
-watch(
-  () => clip.value?.name ?? '',
-  (value) => (name.value = value),
-  { immediate: true },
-);
-async function rename(): Promise<void> {
-  const wanted = name.value.trim();
-  if (wanted === '' || wanted === clip.value?.name) name.value = clip.value?.name ?? '';
-  else await attempt(() => changeClip(id, { name: wanted }));
-}
 </script>
 
 <template>
   <aside v-if="clip" class="panel">
-    <textarea
-      v-model="name"
-      class="name"
-      rows="1"
-      aria-label="Name of the clip"
-      maxlength="120"
-      @change="rename"
-      @keydown.enter.prevent="($event.target as HTMLTextAreaElement).blur()"
-    ></textarea>
+    <PanelName
+      :name="clip.name"
+      label="Name of the clip"
+      :most="120"
+      @rename="(name) => attempt(() => changeClip(id, { name }))"
+    />
     <el-tabs v-model="tab" class="tabs">
       <el-tab-pane label="Takes" name="takes"><ClipTakes /></el-tab-pane>
       <el-tab-pane name="judged" lazy>

@@ -3,6 +3,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import type { Judgement } from '@merry-shadow/core/judge/judge';
 import type { TakeView } from '@merry-shadow/contracts/take';
 import { clipFile } from '../api/client';
+import { withEndAt } from '../play/in-out';
 import StripCanvas from '../play/StripCanvas.vue';
 import { AXIS, clipStripLayout, drawClipStrip, JUDGED_ROW, PICTURES, takeAt, WAVE } from './clip-strip';
 import { useOpenClip } from './open-clip';
@@ -66,8 +67,7 @@ function press(x: number, y: number): void {
 function drag(frame: number): void {
   if (held.value) {
     const { take, end } = held.value;
-    const from = end === 'from' ? Math.min(frame, take.untilFrame - 1) : take.fromFrame;
-    const until = end === 'until' ? Math.max(take.fromFrame + 1, Math.min(frames.value, frame + 1)) : take.untilFrame;
+    const [from, until] = withEndAt([take.fromFrame, take.untilFrame], end, frame, frames.value);
     held.value = { ...held.value, from, until };
     open.goTo(end === 'from' ? from : until - 1);
   } else if (seeking) open.goTo(frame);

@@ -34,7 +34,7 @@ async function copy(take: TakeView): Promise<void> {
 </script>
 
 <template>
-  <ol>
+  <ol class="cards">
     <li v-for="(take, i) in takes" :key="take.id" class="card" :class="{ chosen: take.id === chosenId }">
       <div class="head">
         <button type="button" class="name" :aria-pressed="take.id === chosenId" @click="chosenId = take.id">
@@ -103,15 +103,6 @@ async function copy(take: TakeView): Promise<void> {
 </template>
 
 <style scoped>
-ol {
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-
 li {
   padding: 5px 8px;
 }

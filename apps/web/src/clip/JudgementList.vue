@@ -1,28 +1,28 @@
 <script setup lang="ts">
 import { PhCheckCircle, PhHourglassMedium } from '@phosphor-icons/vue';
 import { computed } from 'vue';
-import type { Judgement } from '@merry-shadow/core/judge/judge';
+import { JUDGED_LEVELS, levelOf, type Judgement } from '@merry-shadow/core/judge/judge';
 import { useOpenClip } from './open-clip';
 
 /** What will cost quality, worst first; a click goes there. */
-const { clip, judgements, goTo, facts } = useOpenClip();
+const { clip, looks, judgements, goTo, facts } = useOpenClip();
 const emit = defineEmits<{ point: [judgement: Judgement | null] }>();
-const WORDS = ['minor', 'worth mending', 'serious'];
-const level = (severity: number): number => (severity >= 0.45 ? 2 : severity >= 0.2 ? 1 : 0);
+const step = (severity: number): number => JUDGED_LEVELS.indexOf(levelOf(severity));
 const waits = computed(() => clip.value?.state === 'ready' && clip.value.judged === null);
 const seconds = (frame: number): string => `${(frame / (facts.value?.rate ?? 30)).toFixed(1)} s`;
 </script>
 
 <template>
   <p v-if="waits" class="line quiet" role="status"><PhHourglassMedium :size="18" weight="duotone" />Being looked at</p>
+  <p v-else-if="!looks" class="line quiet">{{ clip?.judged?.worst }}</p>
   <p v-else-if="judgements.length === 0" class="line good">
     <PhCheckCircle :size="18" weight="duotone" />Nothing stands in the way.
   </p>
-  <ul v-else>
+  <ul v-else class="cards">
     <li
       v-for="(judgement, i) in judgements"
       :key="i"
-      :class="`level-${level(judgement.severity)}`"
+      :class="`level-${step(judgement.severity)}`"
       @pointerenter="emit('point', judgement)"
       @pointerleave="emit('point', null)"
     >
@@ -35,7 +35,7 @@ const seconds = (frame: number): string => `${(frame / (facts.value?.rate ?? 30)
       >
         <strong>{{ judgement.says }}</strong>
         <span class="quiet">{{ judgement.advice }}</span>
-        <em>{{ WORDS[level(judgement.severity)] }}</em>
+        <em>{{ levelOf(judgement.severity) }}</em>
       </button>
     </li>
   </ul>
@@ -51,15 +51,6 @@ const seconds = (frame: number): string => `${(frame / (facts.value?.rate ?? 30)
 
 .good {
   color: var(--sage);
-}
-
-ul {
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-  list-style: none;
-  margin: 0;
-  padding: 0;
 }
 
 button {

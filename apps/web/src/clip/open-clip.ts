@@ -5,10 +5,13 @@ import { goodParts } from '@merry-shadow/core/judge/good-parts';
 import type { Looks } from '@merry-shadow/core/judge/looks';
 import type { TakeView } from '@merry-shadow/contracts/take';
 import { addTake, changeTake, fetchLooks, fetchWave, listTake } from '../api/client';
+import { withIn, withOut, type Range } from '../play/in-out';
 import { usePlayer, type PlayedPart } from '../play/player';
 import { useTimeScale } from '../play/time-scale';
 import { attempt } from '../shell/trouble';
 import { useProduction } from '../stores/production';
+
+const rangeOf = ({ fromFrame, untilFrame }: TakeView): Range => [fromFrame, untilFrame];
 
 /** Something that was done on this screen, and how it is taken back. */
 interface Done {
@@ -125,14 +128,8 @@ export function openClip(id: string) {
     mark,
     throwAway,
     /** Sets the chosen take's point to the frame that was asked for last. */
-    setIn(): void {
-      const at = player.at();
-      if (chosen.value) void setRange(chosen.value, at, Math.max(chosen.value.untilFrame, at + 1));
-    },
-    setOut(): void {
-      const at = player.at();
-      if (chosen.value) void setRange(chosen.value, Math.min(chosen.value.fromFrame, at), at + 1);
-    },
+    setIn: () => chosen.value && void setRange(chosen.value, ...withIn(rangeOf(chosen.value), player.at())),
+    setOut: () => chosen.value && void setRange(chosen.value, ...withOut(rangeOf(chosen.value), player.at())),
     goTo(frame: number): void {
       player.pause();
       player.seek(frame);

@@ -57,7 +57,7 @@ useTitle('Disk');
 </script>
 
 <template>
-  <section class="room">
+  <section class="room list">
     <div class="title">
       <h1>Disk</h1>
       <span v-if="media" class="quiet number">{{ bytes(media.free) }} free</span>
@@ -113,18 +113,8 @@ useTitle('Disk');
 
 <style scoped>
 .room {
-  display: flex;
-  flex-direction: column;
-  gap: 14px;
-  margin: 0 auto;
-  max-width: 1180px;
-  padding: 26px 28px 40px;
-}
-
-.title {
-  align-items: baseline;
-  display: flex;
-  gap: 14px;
+  height: auto;
+  padding-bottom: 40px;
 }
 
 p {

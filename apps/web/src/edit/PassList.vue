@@ -61,7 +61,7 @@ useSorted(list, move);
   <p v-if="passes.length === 0" class="hint quiet">
     Nothing is laid over the motion yet. Passes run in order; the tracked motion itself stays as it is.
   </p>
-  <ol v-else ref="list">
+  <ol v-else ref="list" class="cards">
     <PassCard
       v-for="(record, i) in passes"
       :key="record.id"
@@ -80,12 +80,4 @@ useSorted(list, move);
   <AddMenu title="Add a pass" :items="PASSES.filter(({ timing }) => !timing)" @add="add" />
 </template>
 
-<style scoped>
-ol {
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-  margin: 0;
-  padding: 0;
-}
-</style>
+<style scoped></style>

@@ -13,6 +13,7 @@ import {
 import { ElMessageBox } from 'element-plus';
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
+import { levelOf } from '@merry-shadow/core/judge/judge';
 import type { ClipView } from '@merry-shadow/contracts/clip';
 import { addTake, clipFile, prepareAgain, removeClip } from '../api/client';
 import { attempt } from '../shell/trouble';
@@ -27,7 +28,7 @@ const SHOWN = 2;
 /** How bad the worst of what was judged is. */
 const level = computed(() => {
   const { worst, severity } = props.clip.judged ?? { worst: null, severity: 0 };
-  return worst === null ? '' : severity >= 0.45 ? 'serious' : severity >= 0.2 ? 'some' : '';
+  return worst === null ? 'minor' : levelOf(severity);
 });
 const takes = computed(() => production.takesOf(props.clip.id));
 
@@ -104,7 +105,7 @@ async function another(): Promise<void> {
         <PhScissors :size="15" />Cut off: it announces {{ clip.facts.frames + clip.facts.missingFrames }} frames but
         holds {{ clip.facts.frames }}.
       </p>
-      <p v-if="clip.state === 'ready'" class="judged" :class="level">
+      <p v-if="clip.state === 'ready'" class="judged" :class="level.replace(' ', '-')">
         <template v-if="!clip.judged"><PhHourglassMedium :size="15" />Being looked at</template>
         <template v-else-if="clip.judged.worst === null"
           ><PhCheckCircle :size="15" />Nothing stands in the way</template
@@ -199,7 +200,7 @@ async function another(): Promise<void> {
   font-style: normal;
 }
 
-.some {
+.worth-mending {
   color: var(--amber);
 }
 

@@ -41,7 +41,7 @@ useTitle('Footage');
 </script>
 
 <template>
-  <section class="room">
+  <section class="room list">
     <div class="title">
       <h1>Footage</h1>
       <span v-if="production.clips.length" class="quiet number">{{ plural(production.clips.length, 'clip') }}</span>
@@ -93,31 +93,9 @@ useTitle('Footage');
 </template>
 
 <style scoped>
-.room {
-  display: flex;
-  flex-direction: column;
-  gap: 18px;
-  height: 100%;
-  margin: 0 auto;
-  max-width: 1180px;
-  padding: 26px 28px 0;
-}
-
 .scroll {
   flex: 1;
   min-height: 320px;
-}
-
-.title {
-  align-items: baseline;
-  display: flex;
-  gap: 14px;
-}
-
-.tools {
-  align-items: center;
-  display: flex;
-  gap: 10px;
 }
 
 .search {

@@ -13,8 +13,10 @@ export interface FoundFile {
 /** All files of what was dropped, those in folders, too. */
 export async function droppedFiles(transfer: DataTransfer): Promise<FoundFile[]> {
   // The list is emptied when the drop is over: entries are taken at once.
-  const entries = [...transfer.items].map((item) => item.webkitGetAsEntry()).filter((entry) => entry !== null);
-  if (entries.length === 0) return [...transfer.files].map((file) => ({ file, folder: '' }));
+  const entries = Array.from(transfer.items)
+    .map((item) => item.webkitGetAsEntry())
+    .filter((entry) => entry !== null);
+  if (entries.length === 0) return Array.from(transfer.files).map((file) => ({ file, folder: '' }));
   return (await Promise.all(entries.map((entry) => filesOf(entry, '')))).flat();
 }
 
@@ -36,7 +38,7 @@ async function filesOf(entry: FileSystemEntry, folder: string): Promise<FoundFil
 
 /** Files of a folder that was picked. */
 export const pickedFiles = (list: FileList): FoundFile[] =>
-  [...list].map((file) => ({ file, folder: file.webkitRelativePath.split('/').slice(0, -1).join('/') }));
+  Array.from(list).map((file) => ({ file, folder: file.webkitRelativePath.split('/').slice(0, -1).join('/') }));
 
 /** Sequences of pictures, by folder, and what is sent as it is. Files in folders that are neither are left out. */
 export function sortFound(found: readonly FoundFile[]): { files: File[]; sequences: Map<string, File[]> } {

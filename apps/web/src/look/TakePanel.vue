@@ -13,6 +13,7 @@ import BodyPose from './BodyPose.vue';
 import PerformerChoice from './PerformerChoice.vue';
 import CameraSettings from './CameraSettings.vue';
 import CaptureSettings from './CaptureSettings.vue';
+import PanelName from '../shell/PanelName.vue';
 import NumberRow from '../shell/NumberRow.vue';
 import VersionPanel from './VersionPanel.vue';
 
@@ -23,18 +24,6 @@ const panel = ref<HTMLElement>();
 watch(tab, () => panel.value?.scrollTo({ top: 0 }));
 const snagCount = computed(() => evaluation.snags.value?.length ?? 0);
 watch(selected, (plant) => plant !== null && (tab.value = 'clean'));
-
-const name = ref('');
-watch(
-  () => take.value?.name ?? '',
-  (value) => (name.value = value),
-  { immediate: true },
-);
-function rename(): void {
-  const wanted = name.value.trim();
-  if (wanted === '') name.value = take.value?.name ?? '';
-  else work.change('rename', { name: wanted });
-}
 
 const height = computed(() => solved.value?.body.proportions.height);
 const heightWords = computed(() => {
@@ -55,15 +44,12 @@ const travelled = computed(() => {
 
 <template>
   <aside v-if="take" ref="panel" class="panel">
-    <textarea
-      v-model="name"
-      class="name"
-      rows="1"
-      aria-label="Name of the take"
-      maxlength="80"
-      @change="rename"
-      @keydown.enter.prevent="($event.target as HTMLTextAreaElement).blur()"
-    ></textarea>
+    <PanelName
+      :name="take.name"
+      label="Name of the take"
+      :most="80"
+      @rename="(name) => work.change('rename', { name })"
+    />
     <RunLine :take="take" />
     <p v-if="stale" class="stale">{{ stale }}</p>
 

@@ -21,7 +21,7 @@ const { tries } = props.recorder;
 <template>
   <h2>Tries</h2>
   <p v-if="tries.length === 0" class="hint quiet">None yet. Each becomes a clip in Footage.</p>
-  <ol>
+  <ol class="cards">
     <li v-for="item in [...tries].reverse()" :key="item.number" class="card">
       <div class="head">
         <strong>Try {{ item.number }}</strong>
@@ -58,15 +58,6 @@ const { tries } = props.recorder;
 </template>
 
 <style scoped>
-ol {
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-
 li {
   padding: 5px 8px;
 }

@@ -6,6 +6,8 @@ import { liveAdvice, crossesArms, type LiveAdvice } from '@merry-shadow/core/jud
 import type { LiveAnswer, LiveOrder } from './live-protocol';
 
 export type LiveState = 'off' | 'asking' | 'loading' | 'on';
+/** The long side of the pictures that are tracked, pixels: recording goes on in full size. */
+const TRACKED = 640;
 /** Frames over which the shown rate is averaged. */
 const RATE_FRAMES = 20;
 
@@ -138,7 +140,11 @@ export function useLiveCamera() {
       wait();
       if (busy || !video || !worker || state.value !== 'on') return;
       busy = true;
-      const picture = await createImageBitmap(video);
+      const scale = Math.min(1, TRACKED / Math.max(video.videoWidth, video.videoHeight));
+      const picture = await createImageBitmap(video, {
+        resizeWidth: Math.round(video.videoWidth * scale),
+        resizeHeight: Math.round(video.videoHeight * scale),
+      });
       const seconds = sentAt ? Math.min(1, Math.max(0.005, (now - sentAt) / 1000)) : 1 / 30;
       sentAt = now;
       worker?.postMessage({ picture, seconds } satisfies LiveOrder, [picture]);

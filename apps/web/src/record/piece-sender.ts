@@ -10,6 +10,21 @@ export interface PieceTools {
 const FIRST_WAIT = 300;
 const LONGEST_WAIT = 5000;
 
+/** Does something again and again until it is done. @param isFinal whether an error says that trying again is of no use. @throws that error. */
+export async function untilDone<T>(
+  work: () => Promise<T>,
+  wait: PieceTools['wait'],
+  isFinal: (error: Error) => boolean,
+): Promise<T> {
+  for (let pause = FIRST_WAIT; ; pause = Math.min(LONGEST_WAIT, pause * 2))
+    try {
+      return await work();
+    } catch (error) {
+      if (isFinal(error as Error)) throw error;
+      await wait(pause);
+    }
+}
+
 /** Sends pieces of a recording one after the other, each to its place, and again until they have arrived. */
 export class PieceSender {
   private readonly waiting: { at: number; piece: Blob }[] = [];
@@ -41,21 +56,15 @@ export class PieceSender {
   }
 
   private async sendAll(): Promise<void> {
-    let pause = FIRST_WAIT;
     while (this.waiting.length > 0) {
       const [{ at, piece }] = this.waiting;
       try {
-        await this.tools.send(at, piece);
+        await untilDone(() => this.tools.send(at, piece), this.tools.wait, this.isFinal);
         this.waiting.shift();
-        pause = FIRST_WAIT;
       } catch (error) {
-        if (this.isFinal(error as Error)) {
-          this.over = true;
-          this.waiting.length = 0;
-          return this.tools.refused(error as Error);
-        }
-        await this.tools.wait(pause);
-        pause = Math.min(LONGEST_WAIT, pause * 2);
+        this.over = true;
+        this.waiting.length = 0;
+        this.tools.refused(error as Error);
       }
     }
   }

@@ -1,6 +1,6 @@
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { beginRecording, finishRecording, RefusedError, removeClip, sendPiece } from '../api/client';
-import { PieceSender } from './piece-sender';
+import { PieceSender, untilDone } from './piece-sender';
 
 /** A numbered try. */
 export interface Try {
@@ -31,6 +31,10 @@ const KINDS = [
 /** Bits for each pixel. */
 const BITS = 0.14;
 
+const wait = (milliseconds: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, milliseconds));
+/** A server or a database that is away comes back. */
+const isFinal = (error: Error): boolean => error instanceof RefusedError && error.status !== 503;
+
 /** Records tries from a camera's stream. What is recorded goes to the server while it is recorded, and waits for nothing. */
 export function useTryRecorder(production: () => string | null) {
   const tries = shallowRef<readonly Try[]>([]);
@@ -53,13 +57,13 @@ export function useTryRecorder(production: () => string | null) {
     const sender = new PieceSender(
       {
         send: (at, piece) => sendPiece(id, at, piece),
-        wait: (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds)),
+        wait,
         refused: (error) => {
           change(number, { problem: `The recording was stopped: ${error.message}` });
           stop();
         },
       },
-      (error) => error instanceof RefusedError && error.status >= 400,
+      isFinal,
     );
     const { width = 640, height = 480, frameRate = 30 } = stream.getVideoTracks()[0].getSettings();
     const own = new MediaRecorder(stream, {
@@ -100,7 +104,7 @@ export function useTryRecorder(production: () => string | null) {
       });
       await sender.settled();
       try {
-        change(number, { clipId: await finishRecording(id), state: 'kept' });
+        change(number, { clipId: await untilDone(() => finishRecording(id), wait, isFinal), state: 'kept' });
       } catch (error) {
         change(number, { state: 'failed', problem: (error as Error).message });
       }

@@ -1,19 +1,13 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue';
+import { useEditedName } from './edited-name';
 
-/** A name that is changed when it is done; what is empty is put back. */
+/** A name in a form. */
 const props = defineProps<{ name: string; label: string; most: number }>();
 const emit = defineEmits<{ rename: [name: string] }>();
-const text = ref(props.name);
-watch(
+const { text, done } = useEditedName(
   () => props.name,
-  (now) => (text.value = now),
+  (name) => emit('rename', name),
 );
-function done(): void {
-  const wanted = text.value.trim();
-  if (wanted === '' || wanted === props.name) text.value = props.name;
-  else emit('rename', wanted);
-}
 </script>
 
 <template>

@@ -7,6 +7,7 @@ import type { PerformerView, PresetView } from '@merry-shadow/contracts/performe
 import type { RunPreview, TakeView } from '@merry-shadow/contracts/take';
 import { addProduction, changeProduction, isThere } from '../api/client';
 import { EventStream } from '../api/events';
+import { bodySpeed } from './tracking-time';
 
 /** The production that is open: its clips and takes as the server tells them. */
 export const useProduction = defineStore('production', () => {
@@ -15,12 +16,15 @@ export const useProduction = defineStore('production', () => {
     serializer: { read: (text) => text, write: (id) => id ?? '' },
   });
   const id = ref<string | null>(null);
+  /** Counts productions that were opened after another one: rooms begin anew with each. */
+  const opened = ref(0);
   const productions = shallowRef<readonly ProductionName[]>([]);
   const clips = shallowRef<readonly ClipView[]>([]);
   /** Those that were thrown away, too. */
   const allTakes = shallowRef<readonly TakeView[]>([]);
   const takes = computed(() => allTakes.value.filter((item) => !item.removed));
   const thrownAway = computed(() => allTakes.value.filter((item) => item.removed));
+  const speed = computed(() => bodySpeed(takes.value));
   const performers = shallowRef<readonly PerformerView[]>([]);
   const presets = shallowRef<readonly PresetView[]>([]);
   /** What holds up all work, as a sentence. */
@@ -38,6 +42,7 @@ export const useProduction = defineStore('production', () => {
 
   function told(event: ServerEvent): void {
     if (event.kind === 'all') {
+      if (id.value !== null && id.value !== event.production.id) opened.value++;
       id.value = event.production.id;
       productions.value = event.production.productions;
       clips.value = event.production.clips;
@@ -115,11 +120,13 @@ export const useProduction = defineStore('production', () => {
   const takesOf = (clipId: string): TakeView[] => takes.value.filter((item) => item.clipId === clipId);
   return {
     id,
+    opened,
     name,
     productions,
     clips,
     takes,
     thrownAway,
+    speed,
     performers,
     presets,
     trouble,

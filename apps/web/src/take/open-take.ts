@@ -7,6 +7,7 @@ import type { TakeSettings, TakeView } from '@merry-shadow/contracts/take';
 import type { TakeState } from '@merry-shadow/contracts/take-work';
 import { fetchSolved, fetchTake } from '../api/client';
 import { workPreview } from './work-preview';
+import { withIn, withOut } from '../play/in-out';
 import { useTimeScale } from '../play/time-scale';
 import { usePlayer, type PlayedPart } from '../play/player';
 import { attempt } from '../shell/trouble';
@@ -210,14 +211,8 @@ export function openTake(id: string) {
     tracking,
     tools,
     /** Sets a point to the frame that was asked for last, shown yet or not. */
-    setIn(): void {
-      const at = player.at();
-      if (take.value) setRange(at, Math.max(take.value.untilFrame, at + 1));
-    },
-    setOut(): void {
-      const at = player.at();
-      if (take.value) setRange(Math.min(take.value.fromFrame, at), at + 1);
-    },
+    setIn: () => part.value && setRange(...withIn([part.value.from, part.value.until], player.at())),
+    setOut: () => part.value && setRange(...withOut([part.value.from, part.value.until], player.at())),
     removePlant(): void {
       if (selected.value !== null)
         work.changeEdits('remove plant', withPlant(work.edits.value, plants.value, selected.value, null));

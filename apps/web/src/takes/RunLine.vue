@@ -5,13 +5,13 @@ import type { TakeView } from '@merry-shadow/contracts/take';
 import { cancelTake, captureTake } from '../api/client';
 import { attempt } from '../shell/trouble';
 import { useProduction } from '../stores/production';
-import { aboutSeconds, trackingSeconds } from './tracking-time';
+import { aboutSeconds, trackingSeconds } from '../stores/tracking-time';
 import { isOpen, runPercent, runWords, stateWords } from './run-words';
 
 const props = defineProps<{ take: TakeView }>();
 const production = useProduction();
 /** How long tracking will take, seconds. */
-const time = computed(() => trackingSeconds(props.take, production.takes));
+const time = computed(() => trackingSeconds(props.take, production.speed));
 
 async function act(work: (id: string) => Promise<unknown>): Promise<void> {
   await attempt(() => work(props.take.id));

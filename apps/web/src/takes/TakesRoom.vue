@@ -16,7 +16,7 @@ import PerformersDialog from './PerformersDialog.vue';
 import PresetMenu from './PresetMenu.vue';
 import { isOpen } from './run-words';
 import TakeRow from './TakeRow.vue';
-import { aboutSeconds, trackingSeconds } from './tracking-time';
+import { aboutSeconds, trackingSeconds } from '../stores/tracking-time';
 
 /** All takes: ordered, compared, and many dealt with at once. */
 const production = useProduction();
@@ -56,7 +56,7 @@ const toTrack = computed(() =>
   ),
 );
 const trackingTime = computed(() =>
-  aboutSeconds(toTrack.value.reduce((sum, take) => sum + trackingSeconds(take, production.takes), 0)),
+  aboutSeconds(toTrack.value.reduce((sum, take) => sum + trackingSeconds(take, production.speed), 0)),
 );
 function choose(take: TakeView, yes: boolean): void {
   if (yes) chosen.add(take.id);
@@ -126,7 +126,7 @@ useTitle('Takes');
 </script>
 
 <template>
-  <section class="room">
+  <section class="room list">
     <div class="title">
       <h1>Takes</h1>
       <span v-if="production.takes.length" class="quiet number">{{ plural(production.takes.length, 'take') }}</span>
@@ -206,25 +206,9 @@ useTitle('Takes');
 </template>
 
 <style scoped>
-.room {
-  display: flex;
-  flex-direction: column;
-  gap: 14px;
-  height: 100%;
-  margin: 0 auto;
-  max-width: 1180px;
-  padding: 26px 28px 0;
-}
-
 .scroll {
   flex: 1;
   padding-bottom: 40px;
-}
-
-.title {
-  align-items: baseline;
-  display: flex;
-  gap: 14px;
 }
 
 .performers {
@@ -236,9 +220,6 @@ useTitle('Takes');
 }
 
 .tools {
-  align-items: center;
-  display: flex;
-  gap: 12px;
   min-height: 32px;
   padding-left: 14px;
 }

@@ -22,7 +22,7 @@ export interface LookSource {
 }
 
 /** Looks a second, fewer in long clips, and at least in all where there are so many key frames. */
-const LOOKS_A_SECOND = 2;
+const LOOKS_A_SECOND = 1;
 const MOST_LOOKS = 1500;
 const LEAST_LOOKS = 8;
 /** The camera is watched for so long, so many pictures a second, once in so many seconds, in pictures so wide at most. */

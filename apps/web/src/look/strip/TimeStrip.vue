@@ -3,6 +3,7 @@ import { computed, ref } from 'vue';
 import { withPlant, type HeldPlant } from '@merry-shadow/core/edits/plants-of';
 import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { useOpenTake } from '../../take/open-take';
+import { withEndAt } from '../../play/in-out';
 import StripCanvas from '../../play/StripCanvas.vue';
 import { drawStrip } from './draw-strip';
 import { PLANT_ROW, type PlantEnd } from './plant-rows';
@@ -66,11 +67,7 @@ function drag(frame: number): void {
   if (held.value) return dragPlant(frame);
   if (!dragging.value) return;
   if (dragging.value === 'head') return open.goTo(frame);
-  const [from, until] = range.value;
-  draft.value =
-    dragging.value === 'from'
-      ? [Math.min(frame, until - 1), until]
-      : [from, Math.max(from + 1, Math.min(frames.value, frame + 1))];
+  draft.value = withEndAt(range.value, dragging.value, frame, frames.value);
   open.goTo(dragging.value === 'from' ? draft.value[0] : draft.value[1] - 1);
 }
 

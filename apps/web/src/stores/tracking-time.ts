@@ -10,16 +10,17 @@ const COST = { hands: 0.5, face: 0.25, fine: 0.9 };
 const costOf = ({ hands, face, fine }: Parts): number =>
   1 + (hands ? COST.hands : 0) + (face ? COST.face : 0) + (fine ? COST.fine : 0);
 
-/** How long tracking a take will take, seconds: by what was tracked here so far. */
-export function trackingSeconds(take: TakeView, takes: readonly TakeView[]): number {
-  // What each past capture would have done with the body alone.
+/** Frames a second that this computer tracks of the body alone, by what was tracked so far. */
+export function bodySpeed(takes: readonly TakeView[]): number {
   const plain = takes
     .flatMap(({ captured }) => (captured?.framesPerSecond ? [captured.framesPerSecond * costOf(captured)] : []))
     .sort((a, b) => a - b);
-  const speed =
-    (plain[plain.length >> 1] ?? USUAL * costOf({ hands: false, face: false, fine: false })) / costOf(take.settings);
-  return (take.untilFrame - take.fromFrame) / speed;
+  return plain[plain.length >> 1] ?? USUAL;
 }
+
+/** How long tracking a take will take, seconds. @param speed see `bodySpeed`. */
+export const trackingSeconds = ({ untilFrame, fromFrame, settings }: TakeView, speed: number): number =>
+  ((untilFrame - fromFrame) * costOf(settings)) / speed;
 
 /** "about 12 s". */
 export function aboutSeconds(value: number): string {
