@@ -1,8 +1,14 @@
+import { FACE_SHAPES, type FaceShape } from '@merry-shadow/core/face/face-shapes';
 import { worldPositions } from '@merry-shadow/core/motion/motion';
 import type { Truth } from '@merry-shadow/core/measure/truth';
+import type { Performance } from './choreography/perform';
 import type { Stage } from './stage';
 
 const round = (value: number, digits: number): number => Math.round(value * 10 ** digits) / 10 ** digits;
+
+/** Strength of a shape of the face in every frame. */
+const shape = ({ face, motion }: Performance, name: FaceShape): number[] =>
+  Array.from({ length: motion.frames }, (_, f) => round(face[name]?.[f] ?? 0, 4));
 
 /** What is true of one performer in every frame. @param index which performer of the script. */
 export function truthOf(stage: Stage, index: number): Truth {
@@ -43,7 +49,14 @@ export function truthOf(stage: Stage, index: number): Truth {
     contacts: Object.fromEntries(
       Object.entries(performance.contacts).map(([part, flags]) => [part, Array.from(flags)]),
     ) as Truth['contacts'],
-    mouth: Array.from(performance.mouth, (v) => round(v, 4)),
-    eyelids: Array.from(performance.eyelids, (v) => round(v, 4)),
+    mouth: shape(performance, 'jawOpen'),
+    eyelids: shape(performance, 'eyeBlinkLeft'),
+    face: Object.fromEntries(
+      FACE_SHAPES.flatMap((name) => (performance.face[name] ? [[name, shape(performance, name)]] : [])),
+    ),
+    gaze: Array.from({ length: frames }, (_, f) => [
+      round(performance.gaze.across[f], 4),
+      round(performance.gaze.up[f], 4),
+    ]),
   };
 }

@@ -1,4 +1,4 @@
-import { alignPoints, applyAlignment, meanDistance } from '@merry-shadow/core/measure/align';
+import { alignPoints, applyAlignment, meanDistance } from '@merry-shadow/core/motion/align-points';
 import {
   bodyInput,
   correctionOf,

@@ -1,6 +1,6 @@
 import { quat, vec3 } from 'gl-matrix';
 import '../motion/double-precision';
-import { alignPoints } from '../measure/align';
+import { alignPoints } from '../motion/align-points';
 
 /** The average face in centimetres, +X to its left, +Y up, +Z out of the face, and how much each mark tells of the head's turn. */
 export interface FaceGeometry {

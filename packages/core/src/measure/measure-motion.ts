@@ -2,7 +2,7 @@ import { lowestSole, solePoints, soleTrack } from '../ground/floor';
 import { LIMB_JOINTS } from '../motion/humanoid';
 import { worldPositions, type Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
-import { alignPoints, applyAlignment, meanDistance } from './align';
+import { alignPoints, applyAlignment, meanDistance } from '../motion/align-points';
 import type { Truth } from './truth';
 
 /** How near a motion is to the truth. Lengths in millimetres. */

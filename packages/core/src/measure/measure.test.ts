@@ -1,7 +1,7 @@
 import { exampleMotion } from '../../test/example-motion';
 import { copyMotion, restMotion, worldPositions, type Motion } from '../motion/motion';
 import { averageProportions, humanoidSkeleton } from '../motion/humanoid';
-import { alignPoints, applyAlignment, meanDistance } from './align';
+import { alignPoints, applyAlignment, meanDistance } from '../motion/align-points';
 import { measureMotion } from './measure-motion';
 import { readTruth, type Truth } from './truth';
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { FACE_SHAPES } from '../face/face-shapes';
 
 /**
  * The truth file that lies beside made-up footage (`NAME.truth.json`; `NAME.PERFORMER.truth.json`
@@ -34,6 +35,10 @@ export const Truth = z.object({
   mouth: z.array(z.number()),
   /** 0 open … 1 closed. */
   eyelids: z.array(z.number()),
+  /** Strength of the face's shapes, 0 … 1 in each frame; those that are never made are left out. */
+  face: z.partialRecord(z.enum(FACE_SHAPES), z.array(z.number())).optional(),
+  /** Where the eyes look against the head in each frame, radians: to the performer's left, and up. */
+  gaze: z.array(z.tuple([z.number(), z.number()])).optional(),
 });
 export type Truth = z.infer<typeof Truth>;
 

@@ -1,3 +1,6 @@
+import { solveFace } from '../face/solve-face';
+import { solveHands } from '../hands/solve-hands';
+import type { Motion } from '../motion/motion';
 import { joinFootage, sliceFootage, type SolvedFootage } from '../observe/slice-footage';
 import { isSeen, momentsOnly } from '../observe/body';
 import { joinShots } from './shots/join-shots';
@@ -8,7 +11,7 @@ import { groundOfShot, type ShotGround } from './floor/shot-ground';
 import { observeShot, type SeenShot } from './observe/observe-shot';
 import { solveShot } from './solve-shot';
 import { SolveError, type SolvedTake, type SolveOptions } from './solved';
-import { foundCuts, shotSpans } from './shots/shots';
+import { foundCuts, shotAt, shotSpans } from './shots/shots';
 
 export { SolveError, SOLVE_VERSION, type SolvedShot, type SolvedTake, type SolveOptions } from './solved';
 export type { SolvedFootage } from '../observe/slice-footage';
@@ -37,12 +40,26 @@ export function solveTake(captured: SolvedFootage, options: SolveOptions = {}): 
     until: shot.until,
     ...solveShot(meeting(shot, body), body, shot.ground, options),
   }));
+  const joined = joinShots(solved, footage.frames);
   return {
-    ...joinShots(solved, footage.frames),
+    ...joined,
+    motion: withHandsAndFace(joined, footage, body, options),
     body,
     ...cameraMovement(shots),
     floorDoubt: floorDoubt(shots, options),
   };
+}
+
+/** The joined motion with fingers and the face's curves, where they were captured. */
+function withHandsAndFace(
+  { motion, shots }: Pick<SolvedTake, 'motion' | 'shots'>,
+  { hands, face, rate }: SolvedFootage,
+  { proportions }: MeasuredBody,
+  { fit, neutral }: SolveOptions,
+): Motion {
+  if (fit === false) return motion;
+  const fingered = hands ? solveHands(motion, proportions, (frame) => shotAt(shots, frame).camera, hands) : motion;
+  return face ? { ...fingered, curves: solveFace(face, rate, neutral) } : fingered;
 }
 
 /** A shot as it was seen, with who else was seen in it and the floor that they tell together. */

@@ -7,7 +7,7 @@ import { rotation, cameraMotionOf } from '../camera/camera-motion';
 import { averageProportions, humanoidSkeleton } from '../motion/humanoid';
 import { restMotion, worldPositions, writeRotation, type Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
-import { alignPoints, applyAlignment, meanDistance } from '../measure/align';
+import { alignPoints, applyAlignment, meanDistance } from '../motion/align-points';
 import { emptyBodyObservations, MARK, MARK_COUNT, type BodyObservations } from '../observe/body';
 import { markDepth } from './body/joint-offsets';
 import { measureBody } from './body/proportions';

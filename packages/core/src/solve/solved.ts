@@ -8,7 +8,7 @@ import type { Correction } from './network/network-correction';
 import type { MeasuredBody } from './body/proportions';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 17;
+export const SOLVE_VERSION = 18;
 
 /** Somebody else in the same frames of a clip. */
 export interface OtherPerformer {
@@ -24,6 +24,8 @@ export interface SolveOptions {
   fieldOfView?: number;
   /** A frame that shows the body's proportions best, instead of the T- or A-pose that is looked for. */
   calibration?: number;
+  /** A frame in which the face does nothing, instead of what is found. */
+  neutral?: number;
   /** How far the camera looks down, degrees; found from the body and the floor if left out. */
   tilt?: number;
   /** False leaves in what the camera moved, which is taken out otherwise. */

@@ -2,8 +2,8 @@ import { FINGERS, fingerBones } from '@merry-shadow/core/motion/humanoid';
 import { material } from './materials';
 import type { Shape, Vec } from './shapes';
 
-/** A hand of blended shapes, for bodies of all recipes. @param s metres for one of a body of 1.75 m. */
-export function handShapes(side: 'left' | 'right', joint: (name: string) => Vec, s: number): Shape[] {
+/** A hand of blended shapes, for bodies of all recipes. @param s metres for one of a body of 1.75 m. @param girth of the fingers. */
+export function handShapes(side: 'left' | 'right', joint: (name: string) => Vec, s: number, girth = 1): Shape[] {
   const skin = material('skin');
   const wrist = joint(`${side}Hand`);
   const k = side === 'left' ? 1 : -1;
@@ -43,7 +43,7 @@ export function handShapes(side: 'left' | 'right', joint: (name: string) => Vec,
     const last = points[2];
     const before = points[1];
     const end = [0, 1, 2].map((i) => last[i] + (last[i] - before[i]) * 0.72) as unknown as Vec;
-    const r = (finger === 'Thumb' ? 0.0125 : finger === 'Little' ? 0.0086 : 0.0102) * s;
+    const r = (finger === 'Thumb' ? 0.0125 : finger === 'Little' ? 0.0086 : 0.0102) * s * girth;
     [points[0], points[1], points[2], end].slice(0, 3).forEach((from, i) => {
       const to = [points[1], points[2], end][i];
       shapes.push({

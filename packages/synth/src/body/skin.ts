@@ -1,8 +1,10 @@
+import type { FaceShape } from '@merry-shadow/core/face/face-shapes';
 import { turnRows } from '@merry-shadow/core/motion/turn-rows';
 import { jointIndex, restPositions, type Skeleton } from '@merry-shadow/core/motion/skeleton';
 import { emptyPose, poseAt, type Motion } from '@merry-shadow/core/motion/motion';
 import { SIDES } from '@merry-shadow/core/motion/humanoid';
 import type { Performer } from '../choreography/script';
+import { faceFields } from '../face/face-fields';
 import { boneBinder } from './binding';
 import { BODY_BUILDERS } from './builders';
 import { dress, worn } from './dress';
@@ -26,6 +28,8 @@ export interface SkinnedFigure {
   /** 1 for vertices of the head, which are painted with a face. */
   face: Uint8Array;
   headJoint: number;
+  /** Where each shape of the face at full strength moves vertices, vertices × 3, metres. */
+  fields: Partial<Record<FaceShape, Float32Array>>;
   /** Metres of its head for one of a 1.75 m body's. */
   scale: number;
 }
@@ -45,6 +49,7 @@ export function buildFigure(performer: Performer, skeleton: Skeleton): SkinnedFi
     weights: new Float32Array(total * 4),
     face: new Uint8Array(total),
     headJoint: jointIndex(skeleton, 'head'),
+    fields: {},
     scale: restBody(performer, skeleton).h,
   };
   const bind = boneBinder(skeleton);
@@ -70,18 +75,36 @@ export function buildFigure(performer: Performer, skeleton: Skeleton): SkinnedFi
     vertex += surface.materials.length;
     index += surface.triangles.length;
   }
+  addFaceFields(figure, performer);
   return figure;
+}
+
+/** Fills in how the shapes of the face move its vertices. */
+function addFaceFields(figure: SkinnedFigure, { look }: Performer): void {
+  const rest = restPositions(figure.skeleton).subarray(figure.headJoint * 3, figure.headJoint * 3 + 3);
+  for (const [shape, field] of Object.entries(faceFields(look.face))) {
+    const moved = new Float32Array(figure.rest.length);
+    for (let v = 0; v < figure.face.length; v++) {
+      if (!figure.face[v]) continue;
+      const place = [0, 1, 2].map((k) => (figure.rest[v * 3 + k] - rest[k]) / figure.scale) as [number, number, number];
+      moved.set(
+        field(place).map((value) => value * figure.scale),
+        v * 3,
+      );
+    }
+    figure.fields[shape as FaceShape] = moved;
+  }
 }
 
 /** Body and head by the performer's recipe, dressed; hands, and what is worn and held. */
 function partsOf(performer: Performer, skeleton: Skeleton): FigurePart[] {
   const { look, build } = performer;
-  const { height } = performer.body;
+  const { height, hands: handSize, fingerGirth } = performer.body;
   const { body, head } = BODY_BUILDERS[build].build(performer, skeleton);
   for (const part of [body, head]) dress(part, performer, skeleton);
   const { joint, s } = restBody(performer, skeleton);
   const hands = SIDES.map((side): FigurePart => {
-    const shapes = handShapes(side, joint, s);
+    const shapes = handShapes(side, joint, s * handSize, fingerGirth);
     return { surface: meshShapes(shapes, 0.0035), bone: (owner) => shapes[owner].bone };
   });
   const held = (surface: Surface, bone: string): FigurePart => ({ surface, bone: () => bone, rigid: true });
@@ -95,6 +118,9 @@ function partsOf(performer: Performer, skeleton: Skeleton): FigurePart[] {
   ];
 }
 
+/** How strongly the shapes of a face are made, 0 … 1. */
+export type FaceStrengths = Partial<Record<FaceShape, number>>;
+
 /** A figure's vertices in the world for one frame. */
 export interface PosedFigure {
   positions: Float32Array;
@@ -102,14 +128,14 @@ export interface PosedFigure {
 }
 
 /**
- * Poses the mesh. The jaw opens by up to 24 mm before the head's own turn.
- * @param mouth 0 closed … 1 open.
+ * Poses the mesh; shapes of the face move it before the head's own turn.
+ * @param face how strongly each shape is made.
  */
 export function poseFigure(
   figure: SkinnedFigure,
   motion: Motion,
   frame: number,
-  mouth: number,
+  face: FaceStrengths,
   out: PosedFigure,
 ): void {
   const { skeleton } = figure;
@@ -128,20 +154,20 @@ export function poseFigure(
       );
     }
   }
-  const head = figure.headJoint * 3;
-  const [hx, hy, hz] = [rest[head], rest[head + 1], rest[head + 2]];
-  const s = figure.scale;
+  const moves = Object.entries(face).flatMap(([shape, strength]) => {
+    const field = figure.fields[shape as FaceShape];
+    return field && strength > 0 ? [{ field, strength }] : [];
+  });
   for (let v = 0; v < figure.materials.length; v++) {
-    const x = figure.rest[v * 3];
+    let x = figure.rest[v * 3];
     let y = figure.rest[v * 3 + 1];
-    const z = figure.rest[v * 3 + 2];
-    if (mouth > 0 && figure.face[v]) {
-      // Below the lips and in front of the ears the jaw hinges down.
-      const below = smoothStep((0.007 - (y - hy) / s) / 0.012);
-      const front = smoothStep(((z - hz) / s + 0.005) / 0.07) * (Math.abs(x - hx) < 0.075 * s ? 1 : 0);
-      const throat = smoothStep(((y - hy) / s + 0.075) / 0.035);
-      y -= 0.024 * s * mouth * below * front * throat;
-    }
+    let z = figure.rest[v * 3 + 2];
+    if (figure.face[v])
+      for (const { field, strength } of moves) {
+        x += field[v * 3] * strength;
+        y += field[v * 3 + 1] * strength;
+        z += field[v * 3 + 2] * strength;
+      }
     const nx = figure.restNormals[v * 3];
     const ny = figure.restNormals[v * 3 + 1];
     const nz = figure.restNormals[v * 3 + 2];
@@ -170,9 +196,4 @@ export function poseFigure(
     out.normals[v * 3 + 1] = qy / length;
     out.normals[v * 3 + 2] = qz / length;
   }
-}
-
-function smoothStep(t: number): number {
-  const u = Math.min(1, Math.max(0, t));
-  return u * u * (3 - 2 * u);
 }

@@ -17,6 +17,7 @@ export function bodyProportions(body: Body): Proportions {
     upperArm,
     foreArm,
     head: p.head * body.head,
+    palm: p.palm * body.hands,
   };
 }
 
@@ -26,5 +27,17 @@ function shared(whole: number, first: number, second: number): [number, number] 
 }
 
 export function bodySkeleton(body: Body): Skeleton {
-  return humanoidSkeleton(bodyProportions(body), true);
+  const { joints } = humanoidSkeleton(bodyProportions(body), true);
+  const longer = (offset: Vec): Vec => offset.map((value) => value * body.fingers) as unknown as Vec;
+  return {
+    joints: joints.map((joint) => {
+      if (!/(Proximal|Intermediate|Distal)$/.test(joint.name)) return joint;
+      const tip = joint.tip && longer(joint.tip);
+      // The first bone starts at the palm, which keeps its size.
+      if (joints[joint.parent].name.endsWith('Hand')) return { ...joint, ...(tip && { tip }) };
+      return { ...joint, offset: longer(joint.offset), ...(tip && { tip }) };
+    }),
+  };
 }
+
+type Vec = readonly [number, number, number];

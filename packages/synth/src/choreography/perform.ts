@@ -1,22 +1,26 @@
 import { quat, vec3 } from 'gl-matrix';
-import { FINGERS, fingerBones, SIDES, type Side } from '@merry-shadow/core/motion/humanoid';
+import type { FaceShape } from '@merry-shadow/core/face/face-shapes';
+import { FINGER_ANGLES, HAND_ANGLES, handTurns, SPREAD } from '@merry-shadow/core/hands/finger-turns';
+import { handShape } from '@merry-shadow/core/hands/hand-shapes';
+import { FINGERS, SIDES, type Side } from '@merry-shadow/core/motion/humanoid';
 import { alignSigns, restMotion, writeRotation, type Motion } from '@merry-shadow/core/motion/motion';
 import { jointIndex, type Skeleton } from '@merry-shadow/core/motion/skeleton';
+import { performFace } from '../face/perform-face';
 import { seededRandom } from '../random';
 import { bodyProportions, bodySkeleton } from './figure-skeleton';
 import { footTrack, jumpHeight, planSteps, type FootTrack } from './feet';
 import { sampleTrack, smoothSamples } from './keys';
-import type { Performer } from './script';
+import type { HandKey, Performer } from './script';
 
 /** A performance with all that is true of it. */
 export interface Performance {
   motion: Motion;
   /** 1 where the part is on the floor and still. */
   contacts: Record<'leftHeel' | 'leftToe' | 'rightHeel' | 'rightToe', Uint8Array>;
-  /** 0 closed … 1 open. */
-  mouth: Float64Array;
-  /** 0 open … 1 closed. */
-  eyelids: Float64Array;
+  /** Strength of the face's shapes that are ever made, 0 … 1. */
+  face: Partial<Record<FaceShape, Float64Array>>;
+  /** Where the eyes look against the head, radians: to the performer's left, and up. */
+  gaze: { across: Float64Array; up: Float64Array };
 }
 
 const RAD = Math.PI / 180;
@@ -90,12 +94,19 @@ export function perform(performer: Performer, frames: number, rate: number, seed
           turn: track(keys, (k) => k.turn),
           bend: track(keys, (k) => k.bend, 14),
           wrist: track(keys, (k) => k.wrist),
-          curl: track(moves[`${side}Hand`], (k) => k.curl, 0.25),
-          spread: track(moves[`${side}Hand`], (k) => k.spread, 0),
+          aside: track(keys, (k) => k.aside),
+          roll: track(keys, (k) => k.roll),
         },
       ];
     }),
-  ) as Record<Side, Record<'raise' | 'forward' | 'turn' | 'bend' | 'wrist' | 'curl' | 'spread', Float64Array>>;
+  ) as Record<Side, Record<'raise' | 'forward' | 'turn' | 'bend' | 'wrist' | 'aside' | 'roll', Float64Array>>;
+  const hands = Object.fromEntries(
+    SIDES.map((side) => {
+      const keys = moves[`${side}Hand`].map((key) => ({ at: key.at, pose: handPoseOf(key) }));
+      const idle = handPoseOf({ curl: 0.25, spread: 0 });
+      return [side, Array.from({ length: HAND_ANGLES }, (_, i) => track(keys, (k) => k.pose[i], idle[i]))];
+    }),
+  ) as Record<Side, Float64Array[]>;
 
   const index = (name: string): number => jointIndex(skeleton, name);
   for (let f = 0; f < frames; f++) {
@@ -134,20 +145,10 @@ export function perform(performer: Performer, frames: number, rate: number, seed
         `${side}UpperArm`,
         place(turns([X, -swing * 26], [Y, -arm.forward[f]], [Z, raise - 90 - shrug], [X, arm.turn[f]])),
       );
-      set(`${side}LowerArm`, place(turns([Y, -(arm.bend[f] + Math.max(0, swing) * 16)])));
-      set(`${side}Hand`, place(turns([Z, arm.wrist[f]])));
-      for (const finger of FINGERS) {
-        const curl = arm.curl[f];
-        const [a, b, c] = fingerBones(finger);
-        const sideways = { Thumb: 0, Index: -7, Middle: -1, Ring: 5, Little: 11 }[finger] * arm.spread[f];
-        const bends = finger === 'Thumb' ? [18 * curl, 30 * curl, 40 * curl] : [76 * curl, 92 * curl, 62 * curl];
-        const axis: [vec3, number] = finger === 'Thumb' ? [Y, 1] : [Z, -1];
-        [a, b, c].forEach((bone, i) => {
-          const parts: [vec3, number][] = [[axis[0], axis[1] * bends[i]]];
-          if (i === 0 && sideways) parts.unshift([Y, sideways]);
-          set(side + finger + bone, place(turns(...parts)));
-        });
-      }
+      set(`${side}LowerArm`, place(turns([Y, -(arm.bend[f] + Math.max(0, swing) * 16)], [X, -arm.roll[f]])));
+      set(`${side}Hand`, place(turns([Z, arm.wrist[f]], [Y, -arm.aside[f]])));
+      const pose = hands[side].map((angle) => angle[f]);
+      for (const [bone, turn] of handTurns(side, pose)) set(bone, turn);
       bendLeg(motion, skeleton, side, f, hipsTurn, feet[side]);
     }
   }
@@ -160,11 +161,32 @@ export function perform(performer: Performer, frames: number, rate: number, seed
       rightHeel: feet.right.heelContact,
       rightToe: feet.right.toeContact,
     },
-    mouth: track(moves.mouth, (k) => k.open),
-    eyelids: Float64Array.from({ length: frames }, (_, f) =>
-      Math.max(0, ...moves.blinks.map((b) => 1 - Math.abs(f / rate - b) / 0.09)),
-    ),
+    face: performFace(moves, frames, rate),
+    gaze: {
+      across: track(moves.gaze, (k) => k.across * RAD),
+      up: track(moves.gaze, (k) => k.up * RAD),
+    },
   };
+}
+
+/** The angles of a hand (`HAND_ANGLES`) that a key asks for: a ready shape, or all fingers curled alike. */
+function handPoseOf({
+  curl,
+  spread,
+  shape,
+  strength = 1,
+}: Partial<HandKey> & { curl: number; spread: number }): Float64Array {
+  if (shape) {
+    const relaxed = handShape('relaxed');
+    return handShape(shape).map((angle, i) => relaxed[i] + strength * (angle - relaxed[i]));
+  }
+  const pose = new Float64Array(HAND_ANGLES);
+  FINGERS.forEach((finger, f) => {
+    const bends = finger === 'Thumb' ? [18, 30, 40] : [76, 92, 62];
+    bends.forEach((bend, joint) => (pose[f * FINGER_ANGLES + joint] = bend * curl * RAD));
+    pose[f * FINGER_ANGLES + SPREAD] = { Thumb: 0, Index: -7, Middle: -1, Ring: 5, Little: 11 }[finger] * spread * RAD;
+  });
+  return pose;
 }
 
 /** How far the left foot is ahead of the right, −1 … 1, smoothed: drives arms and pelvis. */

@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { FACE_SHAPES } from '@merry-shadow/core/face/face-shapes';
+import { HAND_SHAPE_NAMES, type HandShape } from '@merry-shadow/core/hands/hand-shapes';
 
 /**
  * A choreography script: who stands where, what they do and how it is filmed. Times are seconds
@@ -20,13 +22,19 @@ export const ArmKey = z.object({
   turn: z.number().default(0),
   /** Elbow, 0 straight … 150. */
   bend: z.number().min(0).max(155).default(14),
-  /** Wrist, up or down. */
+  /** Wrist, up or down, and towards the thumb. */
   wrist: z.number().default(0),
+  aside: z.number().default(0),
+  /** Turn of the forearm: where the palm of a level arm faces; 0 down, 90 to the front, 180 up. */
+  roll: z.number().default(0),
 });
 export const HandKey = z.object({
   at,
   curl: z.number().min(0).max(1).default(0.25),
   spread: z.number().min(-1).max(1).default(0),
+  /** A ready shape instead, and how much it is like it: the rest is relaxed. */
+  shape: z.enum(HAND_SHAPE_NAMES as [HandShape, ...HandShape[]]).optional(),
+  strength: z.number().min(0).max(1.1).default(1),
 });
 export const SpineKey = z.object({
   at,
@@ -101,7 +109,27 @@ export const Moves = z.object({
   mouth: z.array(z.object({ at, open: z.number().min(0).max(1) })).default([]),
   /** Moments of a blink. */
   blinks: z.array(at).default([]),
+  /** How far shapes of the face are made; those that a key does not name are 0. */
+  face: z.array(z.object({ at, shapes: z.partialRecord(z.enum(FACE_SHAPES), z.number().min(0).max(1)) })).default([]),
+  /** Where the eyes look against the head: to the performer's left, and up. */
+  gaze: z
+    .array(z.object({ at, across: z.number().min(-45).max(45).default(0), up: z.number().min(-35).max(35).default(0) }))
+    .default([]),
 });
+
+/** How a made-up face differs from the average one. */
+export const FaceFeatures = z.object({
+  /** Size of the eyes, how far apart they are, and how wide the lids are open at rest. */
+  eyes: z.number().min(0.8).max(1.2).default(1),
+  apart: z.number().min(0.9).max(1.12).default(1),
+  lids: z.number().min(0.7).max(1.4).default(1),
+  /** Width of the mouth, and fullness of the lips. */
+  mouth: z.number().min(0.8).max(1.25).default(1),
+  lips: z.number().min(0.6).max(1.5).default(1),
+  /** Height of the brows, −1 low … 1 high. */
+  brows: z.number().min(-1).max(1).default(0),
+});
+export type FaceFeatures = z.infer<typeof FaceFeatures>;
 
 export const Look = z.object({
   shirt: colour.default('#a8402f'),
@@ -123,6 +151,7 @@ export const Look = z.object({
   /** How far a skirt reaches, from the belt: 0 none … 1 the ankle; and a coat, likewise. */
   skirt: z.number().min(0).max(1).default(0),
   coat: z.number().min(0).max(1).default(0),
+  face: FaceFeatures.prefault({}),
   hairStyle: z.enum(['short', 'long', 'bun', 'bald']).default('short'),
   barefoot: z.boolean().default(false),
 });
@@ -145,6 +174,10 @@ export const Body = z.object({
   foreArms: z.number().min(0.85).max(1.15).default(1),
   /** Size of the head against an adult's of that height; a bigger one leaves less for the trunk. */
   head: z.number().min(0.85).max(1.5).default(1),
+  /** Size of the hands, length of their fingers, and how thick these are. */
+  hands: z.number().min(0.8).max(1.25).default(1),
+  fingers: z.number().min(0.8).max(1.2).default(1),
+  fingerGirth: z.number().min(0.75).max(1.4).default(1),
 });
 
 export const Performer = z.object({
@@ -248,6 +281,7 @@ export const Script = z.object({
 export type Script = z.infer<typeof Script>;
 export type Performer = z.infer<typeof Performer>;
 export type Moves = z.infer<typeof Moves>;
+export type HandKey = z.infer<typeof HandKey>;
 export type Step = z.infer<typeof Step>;
 export type Body = z.infer<typeof Body>;
 

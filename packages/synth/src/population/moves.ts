@@ -8,7 +8,7 @@ type Limb = 'left' | 'right';
 const LIMBS: readonly Limb[] = ['left', 'right'];
 
 function armKey(moves: Moves, side: Limb, key: Partial<Moves['leftArm'][number]> & { at: number }): void {
-  moves[`${side}Arm`].push({ raise: 12, forward: 10, turn: 0, bend: 14, wrist: 0, ...key });
+  moves[`${side}Arm`].push({ raise: 12, forward: 10, turn: 0, bend: 14, wrist: 0, aside: 0, roll: 0, ...key });
 }
 
 /** Arms hang again. */
@@ -269,6 +269,8 @@ export function drawMoves(
     rightHand: [],
     mouth: [],
     blinks: [],
+    face: [],
+    gaze: [],
   };
   let t = 0.15;
   if (options.pose) {
@@ -291,6 +293,11 @@ export function drawMoves(
     moves.head.push({ at, nod: chance.around(2, 8), turn: chance.around(0, 16), tilt: chance.around(0, 5) });
   for (const side of LIMBS)
     for (let at = 0; at < seconds; at += chance.between(0.8, 2))
-      moves[`${side}Hand`].push({ at, curl: chance.between(0.05, 0.95), spread: chance.between(-0.4, 0.6) });
+      moves[`${side}Hand`].push({
+        at,
+        curl: chance.between(0.05, 0.95),
+        spread: chance.between(-0.4, 0.6),
+        strength: 1,
+      });
   return moves;
 }

@@ -96,8 +96,8 @@ export function performRecording(text: string, body: Body, frames: number, rate:
   return {
     motion: held,
     contacts: stillSoles(held, resting),
-    mouth: new Float64Array(frames),
-    eyelids: new Float64Array(frames),
+    face: {},
+    gaze: { across: new Float64Array(frames), up: new Float64Array(frames) },
   };
 }
 

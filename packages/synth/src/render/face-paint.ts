@@ -1,21 +1,64 @@
+import type { Side } from '@merry-shadow/core/motion/humanoid';
 import { linear } from '../body/materials';
+import type { FaceStrengths } from '../body/skin';
+import type { FaceFeatures, Performer } from '../choreography/script';
+import { BROW, EYE, MOUTH } from '../face/face-fields';
 
-const EYE = { x: 0.0315, y: 0.07, half: 0.0145, tall: 0.0066 };
-const MOUTH = { y: 0.005, half: 0.0255 };
 const white = linear('#f1ece4');
 const iris = linear('#3f5a55');
 const dark = linear('#1a0f0c');
 const tongue = linear('#5c1f1d');
 const teeth = linear('#eae3d6');
 
+/** How the lids of an eye stand: half heights of its opening, metres. */
+interface Lids {
+  above: number;
+  below: number;
+}
+
 /** What paints a face for one frame. */
 export interface FaceState {
-  /** 0 closed … 1 open. */
+  readonly features: FaceFeatures;
+  readonly hair: readonly [number, number, number];
+  readonly skin: readonly [number, number, number];
+  readonly lids: Record<Side, Lids>;
+  /** How far the middle of the irises is from that of the eyes, metres: to the performer's left, and up. */
+  iris: [number, number];
+  /** How far the lips are apart, 0 … 1, and how much of the inside is seen. */
   mouth: number;
-  /** 0 open … 1 closed. */
-  eyelids: number;
-  hair: readonly [number, number, number];
-  skin: readonly [number, number, number];
+}
+
+/** A face that does nothing. */
+export function stillFace({ face, hair, skin }: Performer['look']): FaceState {
+  const lids = (): Lids => ({ above: EYE.tall * face.lids, below: EYE.tall * face.lids });
+  return {
+    features: face,
+    hair: linear(hair),
+    skin: linear(skin),
+    lids: { left: lids(), right: lids() },
+    iris: [0, 0],
+    mouth: 0,
+  };
+}
+
+/** How far behind the lids the eyeball turns, metres. */
+const EYEBALL = 0.0125;
+
+/** Sets lids, eyes and lips for a frame. @param across, up where the eyes look, radians. */
+export function showOnFace(face: FaceState, made: FaceStrengths, across: number, up: number): void {
+  const tall = EYE.tall * face.features.lids;
+  for (const side of ['left', 'right'] as const) {
+    const end = side === 'left' ? 'Left' : 'Right';
+    const open = 1 - 0.94 * (made[`eyeBlink${end}`] ?? 0);
+    const wide = 0.4 * (made[`eyeWide${end}`] ?? 0);
+    const squint = 0.55 * (made[`eyeSquint${end}`] ?? 0);
+    // Lids go with the eyes up and down.
+    face.lids[side].above = tall * open * (1 + wide - 0.15 * squint) + Math.min(0, up) * 0.3 * EYE.tall * open;
+    face.lids[side].below = tall * open * (1 + 0.3 * wide - squint);
+  }
+  face.iris = [EYEBALL * Math.sin(across), EYEBALL * Math.sin(up)];
+  const apart = ['mouthFunnel', 'mouthUpperUpLeft', 'mouthUpperUpRight', 'mouthLowerDownLeft', 'mouthLowerDownRight'];
+  face.mouth = Math.max(made.jawOpen ?? 0, ...apart.map((shape) => 0.4 * (made[shape as keyof FaceStrengths] ?? 0)));
 }
 
 // Plain functions, not closures made for each pixel: this runs for every sample of the face.
@@ -44,41 +87,26 @@ export function paintFace(x: number, y: number, z: number, state: FaceState, col
   blend(
     colour,
     [state.skin[0] * 0.62, state.skin[1] * 0.54, state.skin[2] * 0.5],
-    0.55 * inside(Math.hypot((ax - EYE.x) / 1.5, y - EYE.y - 0.004) - 0.0125, 0.012),
+    0.55 * inside(Math.hypot((ax - EYE.x * state.features.apart) / 1.5, y - EYE.y - 0.004) - 0.0125, 0.012),
   );
   blend(colour, dark, 0.75 * inside(Math.hypot(ax - 0.0075, (y - 0.0305) * 1.6) - 0.0032, 0.003));
-  const brow = Math.abs(y - (0.0915 - (ax - 0.034) ** 2 * 7)) - 0.0034 + Math.max(0, ax - 0.045) * 0.12;
+  const { features } = state;
+  const browY = BROW.y + 0.004 * features.brows;
+  const brow = Math.abs(y - (browY - (ax - 0.034) ** 2 * 7)) - 0.0034 + Math.max(0, ax - 0.045) * 0.12;
   if (ax > 0.014 && ax < 0.054)
     blend(
       colour,
       state.hair.map((v) => v * 0.75),
       0.9 * inside(brow, 0.003),
     );
-
-  const ex = ax - EYE.x;
-  const ey = y - EYE.y;
-  const open = EYE.tall * (1 - 0.94 * state.eyelids);
-  const eye = (Math.hypot(ex / EYE.half, ey / open) - 1) * open;
-  if (Math.abs(ex) < EYE.half * 1.3 && Math.abs(ey) < 0.014) {
-    const lid = (Math.hypot(ex / (EYE.half * 1.1), ey / (open + 0.0016)) - 1) * open;
-    blend(colour, dark, 0.85 * inside(lid, 0.0016));
-    const ball = inside(eye, 0.0012);
-    blend(colour, white, ball);
-    blend(colour, iris, ball * inside(Math.hypot(ex, ey) - 0.0062, 0.0012));
-    blend(colour, dark, ball * inside(Math.hypot(ex, ey) - 0.003, 0.001));
-    blend(
-      colour,
-      [1, 1, 1],
-      ball * inside(Math.hypot(x - Math.sign(x) * EYE.x - 0.0018, ey - 0.0022) - 0.0011, 0.0008),
-    );
-  }
+  paintEye(x, y, state, colour);
 
   const my = y - MOUTH.y;
-  const across = ax / MOUTH.half;
+  const across = ax / (MOUTH.half * features.mouth);
   if (across < 1.15 && Math.abs(my) < 0.022) {
     const shape = Math.sqrt(Math.max(0, 1 - across * across));
-    const upperLip = 0.0072 * shape * (1 - 0.22 * Math.exp(-((ax / 0.006) ** 2)));
-    const lowerLip = -0.0094 * shape;
+    const upperLip = 0.0072 * features.lips * shape * (1 - 0.22 * Math.exp(-((ax / 0.006) ** 2)));
+    const lowerLip = -0.0094 * features.lips * shape;
     const lips = Math.max(my - upperLip, lowerLip - my);
     blend(colour, [state.skin[0] * 0.72, state.skin[1] * 0.4, state.skin[2] * 0.4], 0.85 * inside(lips, 0.003));
     // Between the lips: a dark line when closed, the inside of the mouth when the jaw is down.
@@ -92,4 +120,24 @@ export function paintFace(x: number, y: number, z: number, state: FaceState, col
       }
     }
   }
+}
+
+/** Paints the eye of a side: lids, white, iris, pupil and a light in it. */
+function paintEye(x: number, y: number, { features, lids, iris: [aside, up] }: FaceState, colour: Float64Array): void {
+  const sign = Math.sign(x) || 1;
+  const ex = Math.abs(x) - EYE.x * features.apart;
+  const ey = y - EYE.y;
+  const half = EYE.half * features.eyes;
+  if (Math.abs(ex) > half * 1.3 || Math.abs(ey) > 0.016) return;
+  const { above, below } = lids[sign > 0 ? 'left' : 'right'];
+  const open = Math.max(0.0003, ey > 0 ? above : below);
+  const eye = (Math.hypot(ex / half, ey / open) - 1) * open;
+  const lid = (Math.hypot(ex / (half * 1.1), ey / (open + 0.0016)) - 1) * open;
+  blend(colour, dark, 0.85 * inside(lid, 0.0016));
+  const ball = inside(eye, 0.0012);
+  blend(colour, white, ball);
+  const [ix, iy] = [ex - sign * aside, ey - up];
+  blend(colour, iris, ball * inside(Math.hypot(ix, iy) - 0.0062, 0.0012));
+  blend(colour, dark, ball * inside(Math.hypot(ix, iy) - 0.003, 0.001));
+  blend(colour, [1, 1, 1], ball * inside(Math.hypot(sign * ix - 0.0018, iy - 0.0022) - 0.0011, 0.0008));
 }

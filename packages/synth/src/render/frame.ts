@@ -1,13 +1,14 @@
 import type { PinholeCamera } from '@merry-shadow/core/camera/pinhole';
 import { restPositions } from '@merry-shadow/core/motion/skeleton';
 import { BODY_BUILDERS } from '../body/builders';
-import { linear, material, palette } from '../body/materials';
-import { buildFigure, poseFigure, type PosedFigure, type SkinnedFigure } from '../body/skin';
+import { material, palette } from '../body/materials';
+import { buildFigure, poseFigure, type PosedFigure, type SkinnedFigure, type FaceStrengths } from '../body/skin';
+import { strengthsAt } from '../face/perform-face';
 import type { Performance } from '../choreography/perform';
 import type { Script } from '../choreography/script';
 import { seededRandom } from '../random';
 import { senseDepth } from './depth-sensor';
-import { paintFace, type FaceState } from './face-paint';
+import { paintFace, showOnFace, stillFace, type FaceState } from './face-paint';
 import { highlight, lightOf, lit, toDisplay, type Finish, type Light } from './light';
 import { FilmLook } from './film-look';
 import { patternTone, type Pattern } from './pattern';
@@ -25,7 +26,9 @@ interface Actor {
   screen: Float32Array;
   colours: Float32Array;
   head: [number, number, number];
-  face: Omit<FaceState, 'mouth' | 'eyelids'>;
+  face: FaceState;
+  /** How strongly the shapes of the face are made in the frame that was placed last. */
+  made: FaceStrengths;
   firstTriangle: number;
   finish: Finish;
   pattern: Pattern;
@@ -92,7 +95,8 @@ export class FrameRenderer {
         screen: new Float32Array(figure.rest.length),
         colours: palette(performer.look),
         head: [rest[h], rest[h + 1], rest[h + 2]],
-        face: { hair: linear(performer.look.hair), skin: linear(performer.look.skin) },
+        face: stillFace(performer.look),
+        made: {},
         firstTriangle: first,
         finish: BODY_BUILDERS[performer.build].finish,
         pattern: performer.look.pattern,
@@ -120,7 +124,9 @@ export class FrameRenderer {
     const centre: [number, number] = [0, 0];
     for (const actor of this.actors) {
       const { performance, figure } = actor;
-      poseFigure(figure, performance.motion, frame, performance.mouth[frame], actor.posed);
+      actor.made = strengthsAt(performance, frame);
+      showOnFace(actor.face, actor.made, performance.gaze.across[frame], performance.gaze.up[frame]);
+      poseFigure(figure, performance.motion, frame, actor.made, actor.posed);
       projectVertices(this.camera, actor.posed.positions, SAMPLES, actor.screen);
       rasterise(buffer, actor.screen, figure.triangles, actor.firstTriangle);
       centre[0] += performance.motion.root[frame * 3] / this.actors.length;
@@ -174,8 +180,7 @@ export class FrameRenderer {
           const sample = (y * SAMPLES + (s >> 1)) * wide + x * SAMPLES + (s & 1);
           const triangle = this.buffer.triangle[sample];
           if (triangle < 0 || 1 / this.buffer.depth[sample] > depth[at]) continue;
-          if (triangle !== seen)
-            this.shadeSample(triangle, frame, x * SAMPLES + (s & 1) + 0.5, y * SAMPLES + (s >> 1) + 0.5);
+          if (triangle !== seen) this.shadeSample(triangle, x * SAMPLES + (s & 1) + 0.5, y * SAMPLES + (s >> 1) + 0.5);
           seen = triangle;
           r += this.colour[0] * share;
           g += this.colour[1] * share;
@@ -207,7 +212,7 @@ export class FrameRenderer {
   }
 
   /** Fills this.colour for the point of a triangle under a sample. */
-  private shadeSample(triangle: number, frame: number, sx: number, sy: number): void {
+  private shadeSample(triangle: number, sx: number, sy: number): void {
     const actor = this.actors.findLast((item) => item.firstTriangle <= triangle) as Actor;
     const { figure, posed, screen } = actor;
     const t = (triangle - actor.firstTriangle) * 3;
@@ -256,7 +261,7 @@ export class FrameRenderer {
         (at.mix(figure.rest, 0) - hx) / s,
         (at.mix(figure.rest, 1) - hy) / s,
         (at.mix(figure.rest, 2) - hz) / s,
-        { ...actor.face, mouth: actor.performance.mouth[frame], eyelids: actor.performance.eyelids[frame] },
+        actor.face,
         colour,
       );
     }

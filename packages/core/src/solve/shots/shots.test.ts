@@ -1,7 +1,7 @@
 import { quat } from 'gl-matrix';
 import { observeMotion, solveMade } from '../../../test/observe-motion';
 import { lookAt } from '../../camera/pinhole';
-import { alignPoints, applyAlignment, meanDistance } from '../../measure/align';
+import { alignPoints, applyAlignment, meanDistance } from '../../motion/align-points';
 import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
 import { restMotion, worldPositions, writeRotation, type Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';

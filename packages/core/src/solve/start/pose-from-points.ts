@@ -2,7 +2,7 @@ import { quat, vec3 } from 'gl-matrix';
 import { jointIndex, type Skeleton } from '../../motion/skeleton';
 import { MARK, type MarkName } from '../../observe/body';
 import { jointPalm, type CloserLook } from './closer-look';
-import { axisOf, smoothStep, turnFromXY, turnFromYX, turnFromZX } from '../frames';
+import { axisOf, smoothStep, turnFromXY, turnFromYX, turnFromZX } from '../../motion/turns-from-axes';
 
 /**
  * Joint turns of one frame from the network's 3D points: the analytic start of the solve. Only

@@ -1,5 +1,5 @@
 import { quat, vec3 } from 'gl-matrix';
-import '../motion/double-precision';
+import './double-precision';
 
 /** Turns built from directions. All vectors are metres or plain directions; results are unit quaternions. */
 

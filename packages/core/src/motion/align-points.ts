@@ -1,4 +1,4 @@
-import { turnRows } from '../motion/turn-rows';
+import { turnRows } from './turn-rows';
 
 /**
  * Alignment of point sets: the rotation, scale and shift that bring one set closest to another in

@@ -1,0 +1,153 @@
+import type { Curve } from '../motion/motion';
+import { FACE_MARK_COUNT, type FaceObservations } from '../observe/face';
+import { fillGaps } from '../signal/fill-gaps';
+import { oneEuroBothWays } from '../signal/one-euro';
+import { FACE_OUTPUTS, faceInputs, TOLD_SHAPES, tellFace } from './face-map';
+import { measureFace } from './face-measures';
+import { groupOfShape, mirrorShape, shapeCurve, type FaceShape } from './face-shapes';
+import { faceIsSeen, headSpace } from './head-space';
+import { lidCurves } from './lids';
+import { neutralFace } from './neutral';
+
+/** Curves of where the eyes look against the head, radians: to the performer's left, and up. */
+export const GAZE_CURVES = { across: 'gaze.across', up: 'gaze.up' } as const;
+
+/** Shapes and gaze are calmed like this: noise is halved, blinks keep their height. */
+const CALM = { least: 2, beta: 8 };
+/** The share of frames that lies below the top of a shape's range, and of a blink's, which is short. */
+const TOP = 0.98;
+const BLINK_TOP = 0.995;
+/** A top is at least this: what is never fully made is not taken for the whole. */
+const LEAST_TOP = 0.5;
+/** Below this nothing is made. */
+const DEAD = 0.04;
+/** Through lids that are closed by more than this the eyes are not seen. */
+const LIDS_CLOSED = 0.4;
+/** Angles at which eyes look as far as a shape goes, radians. */
+const LOOK = { across: (30 * Math.PI) / 180, up: (25 * Math.PI) / 180 };
+/** Faces of so many pixels, chin to forehead, tell nothing but jaw and lids; from so many on they tell all. */
+const SMALL = 38;
+const LARGE = 62;
+/** Outer corners of the eyes, and how much taller a face is than they are apart. */
+const CORNERS = [33, 263];
+const TALL = 1.9;
+
+/**
+ * The curves of a face over a take: the shapes that can be told (`TOLD_SHAPES`), those of the gaze, and the gaze itself. Where no face was seen they pass over
+ * into a face that does nothing.
+ * @param neutral a frame that a person said is neutral; found if left out.
+ * @returns nothing where no face was ever seen.
+ */
+export function solveFace(face: FaceObservations, rate: number, neutral?: number): Curve[] {
+  const frames = face.presence.length;
+  const space = headSpace(face);
+  const measures = Array.from({ length: frames }, (_, frame) =>
+    faceIsSeen(face, frame) ? measureFace(space, frame) : null,
+  );
+  const own = neutralFace(measures, neutral);
+  if (!own) return [];
+  const told = new Float32Array(frames * FACE_OUTPUTS);
+  const seen = new Float32Array(frames);
+  measures.forEach((one, frame) => {
+    if (!one) return;
+    told.set(tellFace(faceInputs(one, own)), frame * FACE_OUTPUTS);
+    seen[frame] = 1;
+  });
+  fillGaps(told, FACE_OUTPUTS, seen, rate);
+  const column = (output: number): Float64Array =>
+    oneEuroBothWays(
+      Float64Array.from({ length: frames }, (_, frame) => told[frame * FACE_OUTPUTS + output]),
+      rate,
+      CALM,
+    );
+  const fine = fineness(face);
+  const shapes = new Map<FaceShape, Float32Array>();
+  const columns = new Map(TOLD_SHAPES.map((shape, output) => [shape, column(output)]));
+  const lidsClosed = lidCurves(measures, rate);
+  columns.set('eyeBlinkLeft', oneEuroBothWays(lidsClosed.left, rate, CALM));
+  columns.set('eyeBlinkRight', oneEuroBothWays(lidsClosed.right, rate, CALM));
+  for (const [shape, values] of columns) {
+    const top = rangeOf(shape, [values, columns.get(mirrorShape(shape)) ?? values]);
+    const coarse = shape === 'jawOpen' || shape.startsWith('eyeBlink');
+    shapes.set(
+      shape,
+      Float32Array.from(
+        values,
+        (value, frame) => (coarse ? 1 : fine[frame]) * within((value / top - DEAD) / (1 - DEAD)),
+      ),
+    );
+  }
+  const lids = ['eyeBlinkLeft', 'eyeBlinkRight'].map((shape) => shapes.get(shape as FaceShape) as Float32Array);
+  const gaze = gazeOf(told, seen, lids, rate);
+  const looks = lookShapes(gaze.across, gaze.up);
+  return [
+    ...[...shapes, ...looks].map(([shape, values]) => ({ name: shapeCurve(shape), values })),
+    { name: GAZE_CURVES.across, values: gaze.across },
+    { name: GAZE_CURVES.up, values: gaze.up },
+  ];
+}
+
+const within = (value: number): number => Math.min(1, Math.max(0, value));
+
+/** The value that counts as a shape fully made: what is hardly ever surpassed in the take, on both sides together. */
+function rangeOf(shape: FaceShape, columns: readonly Float64Array[]): number {
+  const all = columns.flatMap((values) => [...values]).sort((a, b) => a - b);
+  const share = shape.startsWith('eyeBlink') ? BLINK_TOP : TOP;
+  const top = all[Math.min(all.length - 1, Math.floor(share * all.length))];
+  // The jaw opens as far as it does.
+  return groupOfShape(shape) === 'jaw' ? 1 : Math.max(LEAST_TOP, top);
+}
+
+/** How much a face's size lets its fine shapes be told, 0 … 1 in each frame. */
+function fineness({ marks, presence }: FaceObservations): Float32Array {
+  const [right, left] = CORNERS;
+  const at = (frame: number, mark: number): number => (frame * FACE_MARK_COUNT + mark) * 3;
+  return Float32Array.from(presence, (_, frame) => {
+    const [a, b] = [at(frame, right), at(frame, left)];
+    const apart = Math.hypot(marks[a] - marks[b], marks[a + 1] - marks[b + 1], marks[a + 2] - marks[b + 2]);
+    return Number.isFinite(apart) ? within((apart * TALL - SMALL) / (LARGE - SMALL)) : 1;
+  });
+}
+
+/** Where the eyes look; it leads straight over closed lids. */
+function gazeOf(
+  told: Float32Array,
+  seen: Float32Array,
+  lids: readonly Float32Array[],
+  rate: number,
+): { across: Float32Array; up: Float32Array } {
+  const frames = seen.length;
+  const open = seen.map((value, frame) => (Math.max(lids[0][frame], lids[1][frame]) > LIDS_CLOSED ? 0 : value));
+  const both = new Float32Array(frames * 2);
+  for (let frame = 0; frame < frames; frame++)
+    for (const i of [0, 1]) both[frame * 2 + i] = told[frame * FACE_OUTPUTS + TOLD_SHAPES.length + i];
+  fillGaps(both, 2, open, rate);
+  const [across, up] = [0, 1].map((i) =>
+    Float32Array.from(
+      oneEuroBothWays(
+        Float64Array.from({ length: frames }, (_, frame) => both[frame * 2 + i]),
+        rate,
+        CALM,
+      ),
+    ),
+  );
+  return { across, up };
+}
+
+/** The shapes of eyes that look somewhere. */
+function lookShapes(across: Float32Array, up: Float32Array): [FaceShape, Float32Array][] {
+  const share = (values: Float32Array, sign: 1 | -1, full: number): Float32Array =>
+    values.map((value) => within((sign * value) / full));
+  const [left, right] = [share(across, 1, LOOK.across), share(across, -1, LOOK.across)];
+  const [above, below] = [share(up, 1, LOOK.up), share(up, -1, LOOK.up)];
+  return [
+    ['eyeLookOutLeft', left],
+    ['eyeLookInRight', left],
+    ['eyeLookInLeft', right],
+    ['eyeLookOutRight', right],
+    ['eyeLookUpLeft', above],
+    ['eyeLookUpRight', above],
+    ['eyeLookDownLeft', below],
+    ['eyeLookDownRight', below],
+  ];
+}
