@@ -30,6 +30,7 @@ test('videos are brought in, bad files get a sentence, and nothing else is lost'
     await expect(page.getByRole('article').filter({ hasText: name })).toHaveCount(0);
   }
   expect((await production(page)).clips.map((clip) => clip.name).sort()).toEqual([
+    'call-over-the-wind.mp4',
     'flag-signals.mp4',
     'rope-haul.mp4',
     'walk-the-planks.mp4',

@@ -43,6 +43,17 @@ const DEMO: { file: string; takes: DemoTake[] }[] = [
     ],
   },
   {
+    file: 'call-over-the-wind.mp4',
+    takes: [
+      {
+        name: 'Keeper calls over the wind',
+        performer: 'keeper',
+        tracked: 'keeper-calls-over-the-wind',
+        settings: { fieldOfView: 44 },
+      },
+    ],
+  },
+  {
     file: 'rope-haul.mp4',
     takes: [
       {

@@ -38,6 +38,8 @@ describe('observations as bytes', () => {
     const groups = (['body', 'space', 'hands', 'face'] as const).map((group) => observationsToBytes(whole, [group]));
     expect(joinObservationBytes(groups.map((bytes) => ({ first: 0, bytes })))).toEqual(whole);
     const body = observationsFromBytes(groups[0]);
+    expect(observationsFromBytes(groups[2]).hands?.left.marks).toEqual(whole.hands?.left.marks);
+    expect(observationsFromBytes(groups[3]).face?.marks).toEqual(whole.face?.marks);
     // How sure hands and face are counts for the whole take at once; their marks come when they are looked at.
     expect(body.hands?.left.presence).toEqual(whole.hands?.left.presence);
     expect(body.face?.marks.every(Number.isNaN)).toBe(true);

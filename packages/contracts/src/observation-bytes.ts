@@ -49,8 +49,9 @@ export function joinObservationBytes(pieces: readonly StoredChunk[]): Observatio
   });
   const frames = read.reduce((most, { first, header }) => Math.max(most, first + header.frames), 0);
   const { rate, width, height } = read[0]?.header ?? { rate: 30, width: 1, height: 1 };
-  const has = (name: string): boolean => read.some(({ columns }) => columns.some((column) => column.name === name));
-  const parts = { hands: has('leftHand.presence'), face: has('face.presence'), depth: has('depth') };
+  // How sure hands and face are is stored with the body: any of their columns tells that they are there.
+  const has = (part: string): boolean => read.some(({ columns }) => columns.some(({ name }) => name.startsWith(part)));
+  const parts = { hands: has('leftHand.'), face: has('face.'), depth: has('depth') };
   const whole = emptyObservations(frames, rate, width, height, parts);
   const target = new Map(observationColumns(whole).map((column) => [column.name, column]));
   for (const { first, columns } of read)

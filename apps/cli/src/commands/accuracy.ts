@@ -17,6 +17,7 @@ import { DATA, ROOT } from '../paths';
 import { tableLine } from '../table';
 import { CAMERA_CLIPS, measureCameras } from './accuracy-camera';
 import { measureFamilies } from './accuracy-families';
+import { measureFaceClips, measureHandClips } from './accuracy-closer';
 import { measureJudging } from './accuracy-judge';
 import { measureFloors } from './accuracy-floors';
 
@@ -59,6 +60,8 @@ export function addAccuracy(program: Command): void {
     )
     .option('--seed <n>', 'with --families and --judge: which population', numberBetween('--seed', 0, 100_000), 1)
     .option('--motions <dir>', 'with --families: recorded motions (BVH) that some of them perform')
+    .option('--hands', 'how well fingers and palms are solved, on made-up hands that show all shapes')
+    .option('--face', 'how well faces are told, on made-up faces near the camera')
     .option('--depth', "with a simulated depth camera that looks through the colour camera's lens")
     .option('--beside', 'with a simulated depth camera beside the colour camera, with a lens and a rate of its own')
     .option('--only <names>', 'of these choreographies alone, with commas between them')
@@ -77,6 +80,8 @@ interface AccuracyOptions {
   floors?: boolean;
   families?: boolean;
   judge?: boolean;
+  hands?: boolean;
+  face?: boolean;
   clips: number;
   seed: number;
   motions?: string;
@@ -89,6 +94,9 @@ async function accuracy(options: AccuracyOptions): Promise<void> {
   if (camera) return measureCameras(camera);
   if (options.floors) return measureFloors();
   if (options.judge) return measureJudging(options);
+  if (options.hands) await measureHandClips(options);
+  if (options.face) await measureFaceClips(options);
+  if (options.hands || options.face) return;
   if (options.families) return measureFamilies(options);
   const scripts = join(ROOT, demo ? 'demo/choreography' : 'demo/trials');
   // What a depth camera saw is not kept with the demo.

@@ -11,6 +11,7 @@ import {
   type ObservationChunk,
   type Observations,
 } from '@merry-shadow/core/observe/observations';
+import { EXPORT_FORMATS, formatsFor } from '@merry-shadow/core/formats/export-formats';
 import { writeExport } from '@merry-shadow/core/formats/write-export';
 import { finishedMotion } from '@merry-shadow/core/edits/evaluate/take-evaluator';
 import type { CalibrationPose } from '@merry-shadow/core/solve/body/calibration-pose';
@@ -56,7 +57,10 @@ export function addTrack(program: Command): void {
     .command('track')
     .description('turn a clip into motion: marks, BVH, GLB and a report')
     .argument('<clip>', 'video file, or a folder of PNG frames (with --fps)')
-    .option('--to <dir>', 'folder for NAME.take1.bvh, .glb, .marks.json and report.json')
+    .option(
+      '--to <dir>',
+      'folder for NAME.take1.bvh, .glb, .vrma, with --face .face.csv and .face.json, .marks.json and report.json',
+    )
     .option('--marks <file>', 'write only the marks, to this file')
     .option('--from <seconds>', 'in point', numberBetween('--from', 0, 1e6))
     .option('--until <seconds>', 'out point', numberBetween('--until', 0, 1e6))
@@ -336,8 +340,11 @@ async function writeTake(
     });
     const motion = finishedMotion(solved);
     report.solveSeconds = seconds(performance.now() - begin);
-    for (const format of ['bvh', 'glb'] as const)
-      await writeFile(`${file}.${format}`, await writeExport(format, motion, `${clip} take ${number}`));
+    for (const format of formatsFor(motion))
+      await writeFile(
+        `${file}.${EXPORT_FORMATS[format].ending}`,
+        await writeExport(format, motion, `${clip} take ${number}`),
+      );
     report.height = {
       metres: Number(solved.body.proportions.height.toFixed(3)),
       estimated: solved.body.heightEstimated,

@@ -13,6 +13,7 @@ import { fieldOfViewOf, measuredClips, recordingsIn } from '../measured-clips';
 import { numberBetween } from '../numbers';
 import { DATA, ROOT } from '../paths';
 import { tableLine } from '../table';
+import { trainCloser } from './train-closer';
 import { correctionText } from '../train/correction-text';
 import { addOffsets, noSums, offsetOf, shrunk, type OffsetSums } from '../train/mark-offsets';
 import { rawAgainst, trainCorrection } from '../train/train-correction';
@@ -25,6 +26,8 @@ interface TrainOptions {
   bells: string;
   to?: string;
   offsets?: boolean;
+  hands?: boolean;
+  face?: boolean;
   leaveOut: boolean;
 }
 
@@ -43,11 +46,19 @@ export function addTrain(program: Command): void {
       '--offsets',
       'instead, print where marks lie beside their joints as each builder tells it, and what they tell together',
     )
+    .option('--hands', "instead, learn what the hand network's points get wrong of fingers, from made-up hands")
+    .option('--face', 'instead, learn to tell the shapes of a face from its marks, from made-up faces')
     .option('--to <file>', 'where to write it', join(ROOT, 'packages/core/src/solve/network/learned-correction.ts'))
     .action(train);
 }
 
+/** Populations of hands and faces that are learned from, and how many clips of each. */
+const CLOSER = { seeds: [3, 5], clips: 8 };
+
 async function train(options: TrainOptions): Promise<void> {
+  for (const part of ['hands', 'face'] as const)
+    if (options[part]) await trainCloser(part, CLOSER.seeds, CLOSER.clips, options.leaveOut);
+  if (options.hands || options.face) return;
   const recordings = options.motions ? await recordingsIn(options.motions) : [];
   const bells = Math.round(numberBetween('--bells', 0, 4096)(options.bells));
   const counts = numbers('--clips', options.clips, 1000);

@@ -73,12 +73,13 @@ export function resultRoutes({ connection: { db }, solver }: AppParts): FastifyP
         const gone = goneSignal(reply);
         const write = { solved: await solved(take, gone), edits, format, name: take.name };
         const body = await solver.run({ write }, gone).catch(asAnswer);
+        const { ending, mime } = EXPORT_FORMATS[format];
         const plain = file.replace(/[^\x20-\x7e]/g, '_');
         return reply
-          .type(EXPORT_FORMATS[format].mime)
+          .type(mime)
           .header(
             'content-disposition',
-            `attachment; filename="${plain}.${format}"; filename*=UTF-8''${encodeURIComponent(file)}.${format}`,
+            `attachment; filename="${plain}.${ending}"; filename*=UTF-8''${encodeURIComponent(file)}.${ending}`,
           )
           .send(Buffer.from(body));
       },

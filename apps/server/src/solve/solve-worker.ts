@@ -1,5 +1,5 @@
 import { solvedFromBytes, solvedToBytes } from '@merry-shadow/contracts/motion-bytes';
-import { writeExport } from '@merry-shadow/core/formats/write-export';
+import { ExportError, writeExport } from '@merry-shadow/core/formats/write-export';
 import { ResultTooLongError } from '@merry-shadow/core/passes/result-size';
 import { finishedMotion } from '@merry-shadow/core/edits/evaluate/take-evaluator';
 import { SolveError, solveTake } from '@merry-shadow/core/solve/solve-take';
@@ -10,7 +10,7 @@ export async function doTask(task: SolveTask): Promise<SolveAnswer> {
   try {
     return { bytes: await work(task) };
   } catch (error) {
-    if (error instanceof SolveError || error instanceof ResultTooLongError)
+    if (error instanceof SolveError || error instanceof ExportError || error instanceof ResultTooLongError)
       return { sentence: error.message, tooLong: error instanceof ResultTooLongError };
     throw error;
   }

@@ -4,8 +4,9 @@ import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
 import { shotAt } from '@merry-shadow/core/solve/shots/shots';
 import { useCommands } from '../commands/commands-store';
 import { useOpenTake } from '../take/open-take';
-import { STANDARD_VIEWS, type StageControls } from '../take/stage-controls';
+import { CLOSE_UPS, STANDARD_VIEWS, type StageControls } from '../take/stage-controls';
 import { useNight } from '../theme/night';
+import { hasFace } from './stage/face-mesh';
 import { StageView } from './stage/stage-view';
 
 /** The motion in 3D. */
@@ -19,6 +20,16 @@ const problem = ref('');
 const night = useNight();
 const { view, asked, following, look } = props.controls;
 const views = STANDARD_VIEWS.map((value) => ({ value, label: value }));
+/** What the take can show near by: hands with fingers, a face that was told. */
+const closeUps = computed(() => {
+  const motion = solved.value?.motion;
+  if (!motion) return [];
+  const fingers = motion.skeleton.joints.some(({ name }) => name === 'leftIndexProximal');
+  return CLOSE_UPS.filter((part) => (part === 'face' ? hasFace(motion) : fingers)).map((value) => ({
+    value,
+    label: value,
+  }));
+});
 const hint = (id: string): string => {
   const command = commands.find(id);
   return command ? commands.hint(command) : '';
@@ -60,6 +71,16 @@ watch(following, (on) => stage.value?.setFollowing(on));
         :disabled="!solved"
         size="small"
         aria-label="Look from"
+        @change="look"
+        @click="look(view)"
+      />
+      <el-segmented
+        v-if="closeUps.length > 0"
+        class="near"
+        :model-value="view"
+        :options="closeUps"
+        size="small"
+        aria-label="Look near by at"
         @change="look"
         @click="look(view)"
       />
@@ -109,6 +130,10 @@ canvas {
 
 .top > * {
   pointer-events: auto;
+}
+
+.near {
+  margin-left: auto;
 }
 
 .follow {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { PhDownloadSimple } from '@phosphor-icons/vue';
 import { computed, ref, watch } from 'vue';
-import { EXPORT_FORMATS } from '@merry-shadow/core/formats/export-formats';
+import { EXPORT_FORMATS, formatsFor } from '@merry-shadow/core/formats/export-formats';
 import { exportAddress } from '../api/client';
 import CleanPanel from '../edit/CleanPanel.vue';
 import SnagPanel from '../edit/SnagPanel.vue';
@@ -32,6 +32,7 @@ const heightWords = computed(() => {
     ? `Estimated: ${height.value.toFixed(2)} m. Give the true height to get true distances.`
     : 'Estimated from the picture when left empty.';
 });
+const exportFormats = computed(() => (solved.value ? formatsFor(solved.value.motion) : []));
 const travelled = computed(() => {
   const motion = solved.value?.motion;
   if (!motion) return null;
@@ -97,13 +98,8 @@ const travelled = computed(() => {
     </el-tabs>
     <template v-if="solved && (tab === 'track' || tab === 'clean')">
       <h2>Export</h2>
-      <a
-        v-for="({ title }, format) in EXPORT_FORMATS"
-        :key="format"
-        class="away"
-        :href="exportAddress(id, format)"
-        download
-        ><PhDownloadSimple :size="18" weight="bold" />{{ title }}</a
+      <a v-for="format in exportFormats" :key="format" class="away" :href="exportAddress(id, format)" download
+        ><PhDownloadSimple :size="18" weight="bold" />{{ EXPORT_FORMATS[format].title }}</a
       >
     </template>
   </aside>

@@ -33,7 +33,9 @@ const sizes = useLocalStorage<{ side: number | string; video: number | string }>
     <el-splitter-panel :min="420">
       <div class="work">
         <el-splitter class="panes">
-          <el-splitter-panel v-model:size="sizes.video" :min="160" collapsible><VideoPane /></el-splitter-panel>
+          <el-splitter-panel v-model:size="sizes.video" :min="160" collapsible
+            ><VideoPane :view="controls.view.value"
+          /></el-splitter-panel>
           <el-splitter-panel :min="160" collapsible><StagePane :controls="controls" /></el-splitter-panel>
         </el-splitter>
         <p v-if="looked" class="looked" role="status">

@@ -3,11 +3,14 @@ import { useResizeObserver } from '@vueuse/core';
 import { computed, onUnmounted, ref, watch } from 'vue';
 import { clipFile } from '../api/client';
 import { useOpenTake } from '../take/open-take';
+import { isCloseUp, type StandardView } from '../take/stage-controls';
+import { closeUpOf } from './close-up';
 import { drawFace, drawHands, drawMarks } from './draw-marks';
 import LevelPicker from './LevelPicker.vue';
 import PeoplePicker from './PeoplePicker.vue';
 
-/** The footage with what the tracker saw, and the tools that lie over it. */
+/** The footage with what the tracker saw, and the tools that lie over it. A close-up goes along with the part it shows. */
+const props = defineProps<{ view: StandardView }>();
 const open = useOpenTake();
 const { clip, facts, player, observations: seen, atWork, firstObserved, marks, tools, lens } = open;
 const { people, measuring } = tools;
@@ -15,6 +18,7 @@ const observations = computed(() => atWork.value?.observations ?? seen.value);
 const first = computed(() => atWork.value?.first ?? firstObserved.value);
 const width = computed(() => facts.value?.width ?? 16);
 const height = computed(() => facts.value?.height ?? 9);
+const MOST_ZOOM = 12;
 const video = open.video;
 const canvas = ref<HTMLCanvasElement>();
 const box = ref<HTMLDivElement>();
@@ -29,6 +33,21 @@ const fitted = computed(() => {
   return { width: Math.floor(width.value * scale), height: Math.floor(height.value * scale) };
 });
 
+/** How the picture is enlarged and shifted to show a part near by, in parts of its own size. */
+const near = computed(() => {
+  const seen = observations.value;
+  if (!seen || !isCloseUp(props.view) || people.value || measuring.value) return null;
+  const square = closeUpOf(seen, player.shown.value - first.value, props.view);
+  if (!square) return null;
+  const zoom = Math.min(MOST_ZOOM, Math.max(1, Math.min(seen.width, seen.height) / square.size));
+  return { zoom, x: square.x / seen.width, y: square.y / seen.height };
+});
+const enlarged = computed(() => {
+  if (!near.value) return undefined;
+  const { zoom, x, y } = near.value;
+  return { transform: `scale(${zoom}) translate(${(0.5 - x) * 100}%, ${(0.5 - y) * 100}%)` };
+});
+
 function draw(): void {
   const element = canvas.value;
   const context = element?.getContext('2d');
@@ -40,7 +59,9 @@ function draw(): void {
   context.clearRect(0, 0, element.width, element.height);
   // Marks keep the day's colours: footage does not change at night.
   if (marks.value && observations.value) {
-    const scale = fitted.value.width / observations.value.width;
+    const { zoom, x, y } = near.value ?? { zoom: 1, x: 0.5, y: 0.5 };
+    context.translate((0.5 - x * zoom) * fitted.value.width, (0.5 - y * zoom) * fitted.value.height);
+    const scale = (zoom * fitted.value.width) / observations.value.width;
     const colours = { left: '#8a4fd0', right: '#0e9c9c', middle: '#2a211d', halo: '#fff7e6' };
     const frame = player.shown.value - first.value;
     drawFace(context, observations.value, frame, scale, colours);
@@ -50,22 +71,26 @@ function draw(): void {
 }
 
 useResizeObserver(box, ([{ contentRect }]) => (room.value = { width: contentRect.width, height: contentRect.height }));
-watch(() => [player.shown.value, observations.value, marks.value, fitted.value], draw, { flush: 'post' });
+watch(() => [player.shown.value, observations.value, marks.value, fitted.value, near.value], draw, {
+  flush: 'post',
+});
 </script>
 
 <template>
   <div class="pane" @keydown.esc.stop="tools.close()">
     <div ref="box" class="box">
       <div class="picture" :style="{ width: `${fitted.width}px`, height: `${fitted.height}px` }">
-        <video
-          ref="video"
-          :key="`${clip?.hash} ${clip?.state}`"
-          :src="clip ? clipFile(clip, 'proxy') : undefined"
-          preload="auto"
-          playsinline
-          @loadeddata="problem = ''"
-          @error="problem = 'The video can\'t be shown.'"
-        ></video>
+        <div class="shown" :style="enlarged">
+          <video
+            ref="video"
+            :key="`${clip?.hash} ${clip?.state}`"
+            :src="clip ? clipFile(clip, 'proxy') : undefined"
+            preload="auto"
+            playsinline
+            @loadeddata="problem = ''"
+            @error="problem = 'The video can\'t be shown.'"
+          ></video>
+        </div>
         <canvas ref="canvas" aria-hidden="true"></canvas>
         <PeoplePicker
           v-if="people"
@@ -113,9 +138,11 @@ watch(() => [player.shown.value, observations.value, marks.value, fitted.value],
 
 .picture {
   background: var(--screen);
+  overflow: hidden;
   position: relative;
 }
 
+.shown,
 video,
 canvas {
   height: 100%;

@@ -2,7 +2,12 @@ import { ref, type Ref } from 'vue';
 
 /** Where one can look from. */
 export const STANDARD_VIEWS = ['front', 'left', 'right', 'above', 'camera'] as const;
-export type StandardView = (typeof STANDARD_VIEWS)[number];
+/** Parts that can be looked at near by, on the stage and in the picture. */
+export const CLOSE_UPS = ['face', 'left hand', 'right hand'] as const;
+export type CloseUp = (typeof CLOSE_UPS)[number];
+export type StandardView = (typeof STANDARD_VIEWS)[number] | CloseUp;
+
+export const isCloseUp = (view: StandardView): view is CloseUp => (CLOSE_UPS as readonly string[]).includes(view);
 
 /** What the 3D stage can be told to do. */
 export interface StageControls {

@@ -7,7 +7,7 @@ import {
 } from '@phosphor-icons/vue';
 import { withPlant } from '@merry-shadow/core/edits/plants-of';
 import type { Command } from '../commands/command';
-import { STANDARD_VIEWS, type StageControls } from './stage-controls';
+import { CLOSE_UPS, isCloseUp, STANDARD_VIEWS, type StageControls } from './stage-controls';
 import { playCommands } from '../play/play-commands';
 import { captureTake } from '../api/client';
 import { attempt } from '../shell/trouble';
@@ -46,11 +46,11 @@ export function takeCommands(open: OpenTake, stage: StageControls): Command[] {
       enabled: moved,
     }),
     command('Look', 'follow', 'Follow the figure', ['f'], () => (stage.following.value = !stage.following.value)),
-    ...STANDARD_VIEWS.map((view, i) =>
+    ...[...STANDARD_VIEWS, ...CLOSE_UPS].map((view, i) =>
       command(
         'Look',
-        `view-${view}`,
-        `Look from ${view === 'camera' ? 'the camera' : view}`,
+        `view-${view.replace(' ', '-')}`,
+        isCloseUp(view) ? `Look at the ${view} near by` : `Look from ${view === 'camera' ? 'the camera' : view}`,
         [String(i + 1)],
         () => stage.look(view),
         { enabled: moved },

@@ -1,9 +1,10 @@
 import { jointIndex, restPositions, type Skeleton } from '../motion/skeleton';
-import { SIDES } from '../motion/humanoid';
+import { fingerBones, FINGERS, SIDES } from '../motion/humanoid';
+import { meshPieces, type Piece } from './pieces';
 
 /**
  * A simple solid body for a skeleton: one rounded, tapered piece for each bone, like a cut-out figure.
- * It stands for the performer in the 3D view and in exported files without a character.
+ * It stands for the performer in the 3D view and in exported files without a character. Its face is `cutout-face.ts`.
  */
 export interface CutoutFigure {
   /** vertices × 3, metres, rest pose. */
@@ -17,109 +18,27 @@ export interface CutoutFigure {
   sides: Uint8Array;
 }
 
-interface Piece {
-  joint: string;
-  /** Ends relative to the joint, metres. */
-  from: readonly number[];
-  to: readonly number[];
-  /** Half width (along the first cross axis) and half depth at both ends. */
-  start: readonly [number, number];
-  end: readonly [number, number];
-  /** Outline: 2 an ellipse, higher more like a tube with rounded ends. */
-  outline?: number;
-}
-
-const RINGS = 8;
-const SPOKES = 12;
-
-/** Builds the figure. Sizes follow the bone lengths. */
+/** Builds the figure. Sizes follow the bone lengths; a skeleton with fingers gets a palm with fingers. */
 export function cutoutFigure(skeleton: Skeleton): CutoutFigure {
   const rest = restPositions(skeleton);
   const pieces = bodyPieces(skeleton, rest);
-  const perPiece = (RINGS + 1) * SPOKES + 2;
-  const total = pieces.length * perPiece;
+  const { owners, ...mesh } = meshPieces(pieces, ({ joint }) => {
+    const at = jointIndex(skeleton, joint) * 3;
+    return [rest[at], rest[at + 1], rest[at + 2]];
+  });
   const figure: CutoutFigure = {
-    positions: new Float32Array(total * 3),
-    normals: new Float32Array(total * 3),
-    indices: new Uint32Array(pieces.length * (RINGS * SPOKES * 6 + SPOKES * 6)),
-    joints: new Uint16Array(total * 4),
-    weights: new Float32Array(total * 4),
-    sides: new Uint8Array(total),
+    ...mesh,
+    joints: new Uint16Array(owners.length * 4),
+    weights: new Float32Array(owners.length * 4),
+    sides: new Uint8Array(owners.length),
   };
-  let index = 0;
-  pieces.forEach((piece, number) => {
-    const joint = jointIndex(skeleton, piece.joint);
-    const base = number * perPiece;
-    const origin = [rest[joint * 3], rest[joint * 3 + 1], rest[joint * 3 + 2]];
-    addPiece(figure, base, origin, piece);
-    for (let v = base; v < base + perPiece; v++) {
-      figure.joints[v * 4] = joint;
-      figure.weights[v * 4] = 1;
-      figure.sides[v] = piece.joint.startsWith('left') ? 1 : piece.joint.startsWith('right') ? 2 : 0;
-    }
-    for (let r = 0; r < RINGS; r++) {
-      for (let s = 0; s < SPOKES; s++) {
-        const a = base + r * SPOKES + s;
-        const b = base + r * SPOKES + ((s + 1) % SPOKES);
-        figure.indices.set([a, b, b + SPOKES, a, b + SPOKES, a + SPOKES], index);
-        index += 6;
-      }
-    }
-    const [bottom, top] = [base + (RINGS + 1) * SPOKES, base + (RINGS + 1) * SPOKES + 1];
-    for (let s = 0; s < SPOKES; s++) {
-      const next = (s + 1) % SPOKES;
-      figure.indices.set(
-        [bottom, base + next, base + s, top, base + RINGS * SPOKES + s, base + RINGS * SPOKES + next],
-        index,
-      );
-      index += 6;
-    }
+  owners.forEach((owner, v) => {
+    const { joint } = pieces[owner];
+    figure.joints[v * 4] = jointIndex(skeleton, joint);
+    figure.weights[v * 4] = 1;
+    figure.sides[v] = joint.startsWith('left') ? 1 : joint.startsWith('right') ? 2 : 0;
   });
   return figure;
-}
-
-function addPiece(figure: CutoutFigure, base: number, origin: readonly number[], piece: Piece): void {
-  const axis = [0, 1, 2].map((i) => piece.to[i] - piece.from[i]);
-  const length = Math.hypot(...axis) || 1e-6;
-  const along = axis.map((v) => v / length);
-  // Cross axes: width lies as far as possible along +X or +Z, depth completes the frame.
-  const hint = Math.abs(along[0]) > 0.7 ? [0, 0, 1] : [1, 0, 0];
-  const dot = hint[0] * along[0] + hint[1] * along[1] + hint[2] * along[2];
-  const wide = hint.map((v, i) => v - dot * along[i]);
-  const wideLength = Math.hypot(...wide);
-  const w = wide.map((v) => v / wideLength);
-  const d = [along[1] * w[2] - along[2] * w[1], along[2] * w[0] - along[0] * w[2], along[0] * w[1] - along[1] * w[0]];
-  const write = (v: number, place: number[], normal: number[]): void => {
-    const size = Math.hypot(...normal) || 1;
-    for (let i = 0; i < 3; i++) {
-      figure.positions[v * 3 + i] = origin[i] + place[i];
-      figure.normals[v * 3 + i] = normal[i] / size;
-    }
-  };
-  for (let r = 0; r <= RINGS; r++) {
-    const t = r / RINGS;
-    // Rounded ends: the outline narrows like a superellipse.
-    const round = Math.pow(Math.max(0, 1 - Math.pow(Math.abs(2 * t - 1), piece.outline ?? 5)), 0.5) * 0.88 + 0.12;
-    const hw = (piece.start[0] + (piece.end[0] - piece.start[0]) * t) * round;
-    const hd = (piece.start[1] + (piece.end[1] - piece.start[1]) * t) * round;
-    const lean = r === 0 ? -1 : r === RINGS ? 1 : 0;
-    for (let s = 0; s < SPOKES; s++) {
-      const angle = (s / SPOKES) * 2 * Math.PI;
-      const [c, sn] = [Math.cos(angle), Math.sin(angle)];
-      const place = [0, 1, 2].map((i) => piece.from[i] + axis[i] * t + w[i] * hw * c + d[i] * hd * sn);
-      write(
-        base + r * SPOKES + s,
-        place,
-        [0, 1, 2].map((i) => w[i] * c * hd + d[i] * sn * hw + along[i] * lean * 0.6 * Math.min(hw, hd)),
-      );
-    }
-  }
-  write(
-    base + (RINGS + 1) * SPOKES,
-    [...piece.from],
-    along.map((v) => -v),
-  );
-  write(base + (RINGS + 1) * SPOKES + 1, [...piece.to], along);
 }
 
 function bodyPieces(skeleton: Skeleton, rest: Float64Array): Piece[] {
@@ -179,6 +98,8 @@ function bodyPieces(skeleton: Skeleton, rest: Float64Array): Piece[] {
       start: [0.07 * s, 0.09 * s],
       end: [0.092 * s, 0.108 * s],
       outline: 2.6,
+      rings: 18,
+      spokes: 24,
     },
     // A nose, so that the direction of the head is seen from afar.
     {
@@ -211,13 +132,7 @@ function bodyPieces(skeleton: Skeleton, rest: Float64Array): Piece[] {
         start: [0.043 * s, 0.043 * s],
         end: [0.03 * s, 0.027 * s],
       },
-      {
-        joint: `${side}Hand`,
-        from: out(-0.012 * s),
-        to: out(0.17 * s),
-        start: [0.034 * s, 0.02 * s],
-        end: [0.038 * s, 0.014 * s],
-      },
+      ...(has(`${side}IndexProximal`) ? fingeredHand(skeleton, side, s) : [mittenHand(side, s)]),
       {
         joint: `${side}UpperLeg`,
         from: [0, 0.07 * s, 0],
@@ -252,6 +167,50 @@ function bodyPieces(skeleton: Skeleton, rest: Float64Array): Piece[] {
         end: [0.036 * s, 0.26 * ankle],
       });
     }
+  }
+  return pieces;
+}
+
+/** A hand without fingers. */
+function mittenHand(side: 'left' | 'right', s: number): Piece {
+  const k = side === 'left' ? 1 : -1;
+  return {
+    joint: `${side}Hand`,
+    from: [-0.012 * k * s, 0, 0],
+    to: [0.17 * k * s, 0, 0],
+    start: [0.034 * s, 0.02 * s],
+    end: [0.038 * s, 0.014 * s],
+  };
+}
+
+/** A palm and a piece for each bone of the fingers. */
+function fingeredHand(skeleton: Skeleton, side: 'left' | 'right', s: number): Piece[] {
+  const offsetOf = (bone: string): readonly number[] => skeleton.joints[jointIndex(skeleton, side + bone)].offset;
+  const middle = offsetOf('MiddleProximal');
+  const pieces: Piece[] = [
+    {
+      joint: `${side}Hand`,
+      from: [-0.06 * middle[0], 0, 0],
+      to: middle.map((value, k) => value * (k === 2 ? -0.5 : 1.08)),
+      start: [0.03 * s, 0.019 * s],
+      end: [0.041 * s, 0.013 * s],
+    },
+  ];
+  for (const finger of FINGERS) {
+    const [first, second, third] = fingerBones(finger).map((bone) => finger + bone);
+    const thick = (finger === 'Thumb' ? 0.0125 : finger === 'Little' ? 0.0088 : 0.0104) * s;
+    const tip = skeleton.joints[jointIndex(skeleton, side + third)].tip ?? offsetOf(third);
+    [offsetOf(second), offsetOf(third), tip].forEach((to, i) =>
+      pieces.push({
+        joint: side + [first, second, third][i],
+        from: to.map((value) => -0.08 * value),
+        to: to.map((value) => 1.05 * value),
+        start: [thick * (1.05 - 0.08 * i), thick * (1.05 - 0.08 * i)],
+        end: [thick * (0.96 - 0.08 * i), thick * (0.96 - 0.08 * i)],
+        rings: 4,
+        spokes: 8,
+      }),
+    );
   }
   return pieces;
 }

@@ -1,4 +1,4 @@
-/** How two series go together (K. Pearson, 1895), −1 … 1; 0 where one of them never changes. */
+/** How two series go together (K. Pearson, 1895), −1 … 1; NaN where one of them never changes. */
 export function correlation(a: ArrayLike<number>, b: ArrayLike<number>): number {
   const count = Math.min(a.length, b.length);
   let [meanA, meanB] = [0, 0];
@@ -12,5 +12,5 @@ export function correlation(a: ArrayLike<number>, b: ArrayLike<number>): number 
     ownA += (a[i] - meanA) ** 2;
     ownB += (b[i] - meanB) ** 2;
   }
-  return ownA > 0 && ownB > 0 ? both / Math.sqrt(ownA * ownB) : 0;
+  return ownA > 0 && ownB > 0 ? both / Math.sqrt(ownA * ownB) : NaN;
 }

@@ -5,6 +5,7 @@ import { FACE_MARK_COUNT } from '../observe/face';
 import { HAND_MARK_COUNT } from '../observe/hands';
 import type { Observations } from '../observe/observations';
 import type { Truth } from './truth';
+import { correlation } from './correlation';
 
 /** What the tracker saw against what was there. Pixels. */
 export interface MarkFigures {
@@ -104,18 +105,6 @@ function lipCorrelation({ face, frames }: Observations, truth: Truth, first: num
     real.push(truth.mouth[first + frame]);
   }
   return correlation(opening, real);
-}
-
-function correlation(a: readonly number[], b: readonly number[]): number {
-  const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
-  const [ma, mb] = [mean(a), mean(b)];
-  let [both, va, vb] = [0, 0, 0];
-  a.forEach((value, i) => {
-    both += (value - ma) * (b[i] - mb);
-    va += (value - ma) ** 2;
-    vb += (b[i] - mb) ** 2;
-  });
-  return va > 0 && vb > 0 ? both / Math.sqrt(va * vb) : NaN;
 }
 
 /**

@@ -1,3 +1,5 @@
+import type { FacePaper } from '@merry-shadow/core/figure/cutout-face';
+
 /** The stage's colours, read from the design tokens of the current lighting. */
 export interface StageColours {
   ground: string;
@@ -6,6 +8,8 @@ export interface StageColours {
   left: string;
   right: string;
   middle: string;
+  /** What a face is made of: `FACE_PAPERS`. */
+  face: Record<FacePaper, string>;
 }
 
 export function stageColours(): StageColours {
@@ -18,5 +22,13 @@ export function stageColours(): StageColours {
     left: token('--left'),
     right: token('--right'),
     middle: token('--middle'),
+    face: {
+      skin: token('--middle'),
+      white: token('--face-white'),
+      iris: token('--face-dark'),
+      brow: token('--face-brow'),
+      lip: token('--face-lip'),
+      mouth: token('--face-dark'),
+    },
   };
 }

@@ -6,14 +6,18 @@ import {
   MeshLambertMaterial,
   Skeleton as ThreeSkeleton,
   SkinnedMesh,
+  Vector3,
 } from 'three';
 import { cutoutFigure } from '@merry-shadow/core/figure/cutout';
 import type { Motion } from '@merry-shadow/core/motion/motion';
+import { jointIndex } from '@merry-shadow/core/motion/skeleton';
 import type { StageColours } from './colours';
+import { FaceMesh, hasFace } from './face-mesh';
 
 /** The cut-out figure of a motion as a skinned mesh that can be posed frame by frame. */
 export class FigureMesh {
   readonly mesh: SkinnedMesh;
+  private readonly face: FaceMesh | null;
   private readonly bones: Bone[];
 
   constructor(
@@ -45,11 +49,15 @@ export class FigureMesh {
     this.mesh.bind(new ThreeSkeleton(this.bones));
     this.mesh.castShadow = true;
     this.mesh.frustumCulled = false;
+    const head = jointIndex(motion.skeleton, 'head');
+    this.face = hasFace(motion) && head >= 0 ? new FaceMesh(motion, colours) : null;
+    if (this.face) this.bones[head].add(this.face.mesh);
   }
 
   /** Another motion of the same skeleton. */
   setMotion(motion: Motion): void {
     this.motion = motion;
+    this.face?.setMotion(motion);
   }
 
   pose(frame: number): void {
@@ -65,9 +73,19 @@ export class FigureMesh {
       );
     });
     this.bones[0].position.fromArray(motion.root, f * 3);
+    this.face?.pose(f);
+  }
+
+  /** Where a place on a bone is in the world in the frame that was posed last; null without such a bone. @param on metres, in the bone's axes. */
+  placeOf(bone: string, on: readonly [number, number, number]): Vector3 | null {
+    const found = this.bones.find(({ name }) => name === bone);
+    if (!found) return null;
+    this.bones[0].updateWorldMatrix(true, true);
+    return found.localToWorld(new Vector3(...on));
   }
 
   dispose(): void {
+    this.face?.dispose();
     this.mesh.geometry.dispose();
     (this.mesh.material as MeshLambertMaterial).dispose();
     this.mesh.skeleton.dispose();

@@ -20,11 +20,18 @@ import {
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { PinholeCamera } from '@merry-shadow/core/camera/pinhole';
 import type { Motion } from '@merry-shadow/core/motion/motion';
-import type { StandardView } from '../../take/stage-controls';
+import { isCloseUp, type CloseUp, type StandardView } from '../../take/stage-controls';
 import { stageColours } from './colours';
 import { FigureMesh } from './figure-mesh';
 
 const FLOOR_RADIUS = 5;
+
+/** What a close-up shows: a place on a bone, metres in its axes, and from how far. */
+const CLOSE: Record<CloseUp, { bone: string; ahead: [number, number, number]; far: number }> = {
+  face: { bone: 'head', ahead: [0, 0.065, 0.05], far: 0.62 },
+  'left hand': { bone: 'leftHand', ahead: [0.08, 0, 0], far: 0.5 },
+  'right hand': { bone: 'rightHand', ahead: [-0.08, 0, 0], far: 0.5 },
+};
 
 /** The 3D stage. Draws only when something has changed, once for each screen refresh. */
 export class StageView {
@@ -57,7 +64,7 @@ export class StageView {
     Object.assign(this.lamp.shadow.camera, { left: -1.6, right: 1.6, top: 1.6, bottom: -1.6, near: 0.5, far: 8 });
     this.scene.add(this.lamp, this.lamp.target, new HemisphereLight('#fff6e4', '#c7ab86', 2.2));
     this.controls = new OrbitControls(this.camera, canvas);
-    this.controls.minDistance = 0.6;
+    this.controls.minDistance = 0.2;
     this.controls.maxDistance = 14;
     this.controls.addEventListener('change', () => this.askDraw());
     this.look('front');
@@ -135,7 +142,8 @@ export class StageView {
     this.figure?.pose(frame);
     const at = this.place();
     if (this.following && this.pictureShape === null) {
-      const way = new Vector3(at.x - this.last.x, 0, at.z - this.last.z);
+      const up = isCloseUp(this.view) ? at.y - this.last.y : 0;
+      const way = new Vector3(at.x - this.last.x, up, at.z - this.last.z);
       this.camera.position.add(way);
       this.controls.target.add(way);
       this.controls.update();
@@ -163,6 +171,12 @@ export class StageView {
       const depth = at.clone().sub(this.camera.position).dot(ahead);
       this.controls.target.copy(this.camera.position).addScaledVector(ahead, Math.max(0.5, depth));
       this.camera.up.set(axes[3], axes[4], axes[5]);
+    } else if (isCloseUp(view)) {
+      this.camera.up.set(0, 1, 0);
+      // From where the performer was filmed, so that it looks like the picture beside it.
+      const from = this.shot ? new Vector3(...this.shot.position).sub(at).normalize() : new Vector3(0, 0, 1);
+      this.controls.target.copy(at);
+      this.camera.position.copy(at).addScaledVector(from, CLOSE[view].far);
     } else {
       this.camera.up.set(0, 1, 0);
       const far = 4.1;
@@ -194,6 +208,11 @@ export class StageView {
   private place(): Vector3 {
     const { motion } = this;
     if (!motion) return new Vector3(0, 0.9, 0);
+    if (isCloseUp(this.view) && this.figure) {
+      const { bone, ahead } = CLOSE[this.view];
+      const place = this.figure.placeOf(bone, ahead);
+      if (place) return place;
+    }
     const f = Math.min(motion.frames - 1, Math.max(0, this.frame));
     return new Vector3().fromArray(motion.root, f * 3);
   }

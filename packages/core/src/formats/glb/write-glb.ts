@@ -2,6 +2,8 @@ import { Document, WebIO, type Node } from '@gltf-transform/core';
 import { mat4, type quat, type vec3 } from 'gl-matrix';
 import { cutoutFigure } from '../../figure/cutout';
 import type { Motion } from '../../motion/motion';
+import { addFace } from './glb-face';
+import { addSkeletonAnimation } from './skeleton-animation';
 import { restPose } from '../../motion/skeleton';
 
 /** What goes into the file beside skeleton and animation. */
@@ -13,58 +15,18 @@ export interface GlbOptions {
 }
 
 /**
- * Writes a motion as binary glTF 2.0: one node for each joint in its rest pose, a skin, a simple body and one
- * animation with a key on every frame. Metres, +Y up, the character faces +Z.
+ * Writes a motion as binary glTF 2.0: one node for each joint in its rest pose, a skin, a simple body, a simple face with a morph target for
+ * each of its shapes where the motion has some, and one animation with a key on every frame. Metres, +Y up, the character faces +Z.
  */
 export async function writeGlb(motion: Motion, options: GlbOptions = {}): Promise<Uint8Array> {
-  const { skeleton, frames } = motion;
   const document = new Document();
-  const buffer = document.createBuffer();
-  const scene = document.createScene('scene');
-  document.getRoot().setDefaultScene(scene);
-  document.getRoot().getAsset().generator = 'Merry Shadow';
-  const nodes = skeleton.joints.map((joint) => {
-    const node = document.createNode(joint.name).setTranslation([...joint.offset]);
-    return joint.rest ? node.setRotation([...joint.rest]) : node;
-  });
-  skeleton.joints.forEach((joint, i) => {
-    if (joint.parent >= 0) nodes[joint.parent].addChild(nodes[i]);
-    else scene.addChild(nodes[i]);
-  });
-
-  const animation = document.createAnimation(options.name ?? 'take');
-  const times = document
-    .createAccessor('times')
-    .setType('SCALAR')
-    .setBuffer(buffer)
-    .setArray(Float32Array.from({ length: frames }, (_, f) => f / motion.rate));
-  const channel = (node: Node, path: 'rotation' | 'translation', values: Float32Array): void => {
-    const output = document
-      .createAccessor()
-      .setType(path === 'rotation' ? 'VEC4' : 'VEC3')
-      .setArray(values)
-      .setBuffer(buffer);
-    const sampler = document.createAnimationSampler().setInput(times).setOutput(output).setInterpolation('LINEAR');
-    animation
-      .addSampler(sampler)
-      .addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath(path).setSampler(sampler));
-  };
-  channel(nodes[0], 'translation', motion.root.slice());
-  nodes.forEach((node, joint) =>
-    channel(node, 'rotation', unitQuaternions(motion.rotations, joint * frames * 4, frames)),
-  );
-  if (options.body !== false) addBody(document, motion, nodes);
-  return new WebIO().writeBinary(document);
-}
-
-/** Readers ask for exact unit length, which single precision only has after another division. */
-function unitQuaternions(rotations: Float32Array, from: number, frames: number): Float32Array {
-  const out = rotations.slice(from, from + frames * 4);
-  for (let i = 0; i < out.length; i += 4) {
-    const length = Math.hypot(out[i], out[i + 1], out[i + 2], out[i + 3]) || 1;
-    for (let k = 0; k < 4; k++) out[i + k] /= length;
+  const { nodes, channel } = addSkeletonAnimation(document, motion, options.name ?? 'take');
+  if (options.body !== false) {
+    addBody(document, motion, nodes);
+    const face = addFace(document, motion, nodes);
+    if (face) channel(face.node, 'weights', face.weights);
   }
-  return out;
+  return new WebIO().writeBinary(document);
 }
 
 function addBody(document: Document, { skeleton }: Motion, nodes: readonly Node[]): void {

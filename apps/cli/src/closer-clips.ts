@@ -1,0 +1,29 @@
+import { join } from 'node:path';
+import type { Script } from '@merry-shadow/synth/choreography/script';
+import { faceClip } from '@merry-shadow/synth/population/face-clips';
+import { handClip } from '@merry-shadow/synth/population/hand-clips';
+import { measuredClips, type MeasuredClip } from './measured-clips';
+import { DATA } from './paths';
+
+/** Clips of hands of a population: all near, the first half also at a middle distance, the first quarter from afar. */
+function handScripts(seed: number, count: number): Script[] {
+  return Array.from({ length: count }, (_, index) => index).flatMap((index) => [
+    handClip(seed, index, 'near'),
+    ...(index < count / 2 ? [handClip(seed, index, 'middle')] : []),
+    ...(index < count / 4 ? [handClip(seed, index, 'far')] : []),
+  ]);
+}
+
+/** Parts of the body that are seen from near by. */
+export type CloserPart = 'hands' | 'face';
+
+/** Made-up clips of hands or faces, tracked, with their truth. @param seeds which populations. @param count how many clips of each. */
+export function closerClips(part: CloserPart, seeds: readonly number[], count: number): AsyncGenerator<MeasuredClip> {
+  const scripts = seeds.flatMap((seed) =>
+    part === 'hands' ? handScripts(seed, count) : Array.from({ length: count }, (_, index) => faceClip(seed, index)),
+  );
+  return measuredClips(
+    scripts.map((script) => JSON.stringify(script)),
+    join(DATA, part === 'hands' ? 'hands' : 'faces'),
+  );
+}

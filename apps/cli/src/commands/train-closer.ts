@@ -1,0 +1,94 @@
+import { writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { FACE_OUTPUTS } from '@merry-shadow/core/face/face-map';
+import { HAND_ANGLES } from '@merry-shadow/core/hands/finger-turns';
+import { runSmallNet, type SmallNet } from '@merry-shadow/core/learned/small-net';
+import { correlation } from '@merry-shadow/core/measure/correlation';
+import { closerClips, type CloserPart } from '../closer-clips';
+import { ROOT } from '../paths';
+import { faceExamples } from '../train/face-examples';
+import { handExamples } from '../train/hand-examples';
+import { netText } from '../train/net-text';
+import { trainSmallNet, type NetExample, type NetTraining } from '../train/train-small-net';
+
+interface Learned {
+  training: NetTraining;
+  outputs: number;
+  file: string;
+  name: string;
+  what: string;
+}
+
+const LEARNED: Record<CloserPart, Learned> = {
+  hands: {
+    training: { hidden: 48, rounds: 80, noise: 0.3, decay: 1e-2, most: 0.6 },
+    outputs: HAND_ANGLES,
+    file: 'packages/core/src/hands/learned-fingers.ts',
+    name: 'LEARNED_FINGERS',
+    what: "Finger angles from the hand network's points, see `finger-map.ts`.",
+  },
+  face: {
+    training: { hidden: 16, rounds: 80, noise: 0.2, decay: 3e-3, most: 0.6 },
+    outputs: FACE_OUTPUTS,
+    file: 'packages/core/src/face/learned-face.ts',
+    name: 'LEARNED_FACE',
+    what: 'Shapes of a face from its measures, see `face-map.ts`.',
+  },
+};
+
+interface Examples {
+  /** The builder of the body. */
+  family: number;
+  examples: NetExample[];
+  /** What is told of the clip itself, without mirror images. */
+  own: NetExample[];
+}
+
+/**
+ * Learns what the networks of hands or faces get wrong from made-up ones, and prints how the outputs go with the truth for builders that were left out.
+ * @param seeds which populations.
+ */
+export async function trainCloser(
+  part: CloserPart,
+  seeds: readonly number[],
+  count: number,
+  leaveOut: boolean,
+): Promise<void> {
+  const { training, outputs, file, name, what } = LEARNED[part];
+  const clips: Examples[] = [];
+  for await (const { name: clip, tracked, truths } of closerClips(part, seeds, count)) {
+    const family = Number(clip.slice(clip.lastIndexOf('-') + 1)) % 4;
+    const own = part === 'hands' ? handExamples(tracked[0], truths[0]) : faceExamples(tracked[0], truths[0], false);
+    clips.push({ family, own, examples: part === 'hands' ? own : faceExamples(tracked[0], truths[0]) });
+  }
+  process.stdout.write(`${clips.reduce((sum, { own }) => sum + own.length, 0)} frames of ${clips.length} clips\n`);
+  if (leaveOut)
+    for (const family of [...new Set(clips.map((clip) => clip.family))]) {
+      const net = trainSmallNet(
+        clips.filter((clip) => clip.family !== family).flatMap(({ examples }) => examples),
+        training,
+      );
+      const left = clips.filter((clip) => clip.family === family).flatMap(({ own }) => own);
+      process.stdout.write(
+        `builder ${family + 1} left out: ${goingWith(net, left, outputs)} with the truth, mean of ${outputs} outputs\n`,
+      );
+    }
+  const net = trainSmallNet(
+    clips.flatMap(({ examples }) => examples),
+    training,
+  );
+  await writeFile(join(ROOT, file), netText(net, name, what, `./run train --${part}`));
+}
+
+/** Mean correlation of a network's outputs with what they should be. */
+function goingWith(net: SmallNet, examples: readonly NetExample[], outputs: number): string {
+  const told = examples.map(({ inputs }) => runSmallNet(net, inputs, new Float64Array(outputs)));
+  const each = Array.from({ length: outputs }, (_, o) => {
+    const known = examples.flatMap((example, i) => (Number.isFinite(example.outputs[o]) ? [i] : []));
+    return correlation(
+      known.map((i) => told[i][o]),
+      known.map((i) => examples[i].outputs[o]),
+    );
+  }).filter(Number.isFinite);
+  return (each.reduce((sum, value) => sum + value, 0) / each.length).toFixed(2);
+}
