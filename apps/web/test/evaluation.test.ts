@@ -31,6 +31,7 @@ const solved = (): SolvedTake =>
   ({
     motion: restMotion(humanoidSkeleton(averageProportions(1.7)), FRAMES, 30),
     bridged: new Uint8Array(FRAMES),
+    unseen: {},
     contacts: null,
   }) as unknown as SolvedTake;
 const lift = (cm: number, range: [number, number] | null = null): TakeEdits => ({

@@ -92,6 +92,7 @@ describe('a solved take as bytes', () => {
       untold: 0.25,
       floorDoubt: 0.05,
       bridged: Uint8Array.of(0, 1, 1, 0, 0),
+      unseen: { leftHand: Uint8Array.of(0, 0, 1, 1, 0), face: Uint8Array.of(1, 0, 0, 0, 0) },
       contacts: null,
     } as unknown as SolvedTake;
     expect(solvedFromBytes(solvedToBytes(solved))).toEqual(solved);

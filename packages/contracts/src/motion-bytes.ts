@@ -35,6 +35,7 @@ export function solvedToBytes({
   untold,
   floorDoubt,
   bridged,
+  unseen,
   contacts,
 }: SolvedTake): Uint8Array {
   const { frames, rate, skeleton } = motion;
@@ -43,6 +44,11 @@ export function solvedToBytes({
     { name: 'root', width: 3, data: motion.root },
     ...motion.curves.map(({ name, values }) => ({ name: `curve.${name}`, width: 1, data: values })),
     { name: 'bridged', width: 1, data: Float32Array.from(bridged) },
+    ...Object.entries(unseen).map(([name, data]) => ({
+      name: `unseen.${name}`,
+      width: 1,
+      data: Float32Array.from(data),
+    })),
     ...Object.entries(contacts ?? {}).map(([name, data]) => ({
       name: `contact.${name}`,
       width: 1,
@@ -63,10 +69,13 @@ export function solvedFromBytes(bytes: Uint8Array): SolvedTake {
     return found.data;
   };
   const skeleton: Skeleton = { joints };
-  const resting = columns.filter((item) => item.name.startsWith('contact.'));
-  const curves = columns
-    .filter((item) => item.name.startsWith('curve.'))
-    .map(({ name, data }) => ({ name: name.slice('curve.'.length), values: data }));
+  /** Columns whose names begin alike, by the rest of their names. */
+  const columnsOf = (prefix: string): [string, Float32Array][] =>
+    columns
+      .filter(({ name }) => name.startsWith(prefix))
+      .map(({ name, data }): [string, Float32Array] => [name.slice(prefix.length), data]);
+  const resting = columnsOf('contact.');
+  const curves = columnsOf('curve.').map(([name, values]) => ({ name, values }));
   return {
     motion: { skeleton, frames, rate, rotations: column('rotations'), root: column('root'), curves },
     body,
@@ -76,11 +85,12 @@ export function solvedFromBytes(bytes: Uint8Array): SolvedTake {
     untold,
     floorDoubt,
     bridged: Uint8Array.from(column('bridged')),
+    unseen: Object.fromEntries(columnsOf('unseen.').map(([name, data]) => [name, Uint8Array.from(data)])),
     contacts:
       resting.length === 0
         ? null
         : (Object.fromEntries(
-            resting.map(({ name, data }) => [name.slice('contact.'.length), Float64Array.from(data)]),
+            resting.map(([name, data]) => [name, Float64Array.from(data)]),
           ) as SolvedTake['contacts']),
   };
 }

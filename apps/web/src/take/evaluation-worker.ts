@@ -62,7 +62,8 @@ function work(): void {
     const held = plantsWithin(plants, motion.frames);
     // Snags are looked for when nothing else waits.
     setTimeout(() => {
-      if (!wanted) tell({ id, snags: findSnags({ motion, plants: held, bridged: solved.bridged }) });
+      if (!wanted)
+        tell({ id, snags: findSnags({ motion, plants: held, bridged: solved.bridged, unseen: solved.unseen }) });
     }, 0);
   } catch (error) {
     tell({ id, problem: (error as Error).message });

@@ -5,12 +5,10 @@ import { oneEuroBothWays } from '../signal/one-euro';
 import { FACE_OUTPUTS, faceInputs, TOLD_SHAPES, tellFace } from './face-map';
 import { measureFace } from './face-measures';
 import { groupOfShape, mirrorShape, shapeCurve, type FaceShape } from './face-shapes';
+import { GAZE_CURVES, lookShapes } from './gaze';
 import { faceIsSeen, headSpace } from './head-space';
 import { lidCurves } from './lids';
 import { neutralFace } from './neutral';
-
-/** Curves of where the eyes look against the head, radians: to the performer's left, and up. */
-export const GAZE_CURVES = { across: 'gaze.across', up: 'gaze.up' } as const;
 
 /** Shapes and gaze are calmed like this: noise is halved, blinks keep their height. */
 const CALM = { least: 2, beta: 8 };
@@ -23,8 +21,6 @@ const LEAST_TOP = 0.5;
 const DEAD = 0.04;
 /** Through lids that are closed by more than this the eyes are not seen. */
 const LIDS_CLOSED = 0.4;
-/** Angles at which eyes look as far as a shape goes, radians. */
-const LOOK = { across: (30 * Math.PI) / 180, up: (25 * Math.PI) / 180 };
 /** Faces of so many pixels, chin to forehead, tell nothing but jaw and lids; from so many on they tell all. */
 const SMALL = 38;
 const LARGE = 62;
@@ -132,22 +128,4 @@ function gazeOf(
     ),
   );
   return { across, up };
-}
-
-/** The shapes of eyes that look somewhere. */
-function lookShapes(across: Float32Array, up: Float32Array): [FaceShape, Float32Array][] {
-  const share = (values: Float32Array, sign: 1 | -1, full: number): Float32Array =>
-    values.map((value) => within((sign * value) / full));
-  const [left, right] = [share(across, 1, LOOK.across), share(across, -1, LOOK.across)];
-  const [above, below] = [share(up, 1, LOOK.up), share(up, -1, LOOK.up)];
-  return [
-    ['eyeLookOutLeft', left],
-    ['eyeLookInRight', left],
-    ['eyeLookInLeft', right],
-    ['eyeLookOutRight', right],
-    ['eyeLookUpLeft', above],
-    ['eyeLookUpRight', above],
-    ['eyeLookDownLeft', below],
-    ['eyeLookDownRight', below],
-  ];
 }

@@ -1,4 +1,4 @@
-import { GAZE_CURVES } from '../face/solve-face';
+import { GAZE_CURVES } from '../face/gaze';
 import { FACE_SHAPES, shapeCurve } from '../face/face-shapes';
 import type { Curve } from '../motion/motion';
 import { correlation } from './correlation';

@@ -1,11 +1,17 @@
+import { calmFingers } from './calm-fingers';
+import { cleanBlinks } from './clean-blinks';
+import { faceStrength } from './face-strength';
 import { fillGaps } from './fill-gaps';
 import { hipHeight } from './hip-height';
+import { holdGaze } from './hold-gaze';
 import { keepApart } from './keep-apart';
+import { mirrorFace } from './mirror-face';
 import type { Pass } from './pass';
 import { removePops } from './remove-pops';
 import { resample } from './resample';
 import { retime } from './retime';
 import { rootDrift } from './root-drift';
+import { shapeHand } from './shape-hand';
 import { smooth } from './smooth';
 import { swapSides } from './swap-sides';
 import { trim } from './trim';
@@ -19,6 +25,12 @@ export const PASSES = [
   hipHeight,
   rootDrift,
   keepApart,
+  calmFingers,
+  shapeHand,
+  faceStrength,
+  cleanBlinks,
+  mirrorFace,
+  holdGaze,
   trim,
   retime,
   resample,

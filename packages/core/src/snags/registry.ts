@@ -1,14 +1,33 @@
 import { crossing } from './crossing';
+import { fingerShake } from './finger-shake';
 import { gaps } from './gaps';
+import { gazeJumps } from './gaze-jumps';
+import { halfBlinks } from './half-blinks';
 import { pops } from './pops';
 import { shake } from './shake';
 import type { Snag, SnagContext, SnagDetector, SnagKind } from './snag';
 import { hover, sink, slide } from './soles';
 import { stretch } from './stretch';
 import { swaps } from './swaps';
+import { faceLost, handLost } from './unseen';
 
 /** Every kind of fault that is looked for. */
-export const DETECTORS: readonly SnagDetector[] = [pops, shake, slide, sink, hover, swaps, gaps, stretch, crossing];
+export const DETECTORS: readonly SnagDetector[] = [
+  pops,
+  shake,
+  slide,
+  sink,
+  hover,
+  swaps,
+  gaps,
+  stretch,
+  crossing,
+  fingerShake,
+  halfBlinks,
+  gazeJumps,
+  handLost,
+  faceLost,
+];
 
 export const snagTitle = (kind: SnagKind): string => DETECTORS.find((item) => item.kind === kind)?.title ?? kind;
 
@@ -23,6 +42,11 @@ const WEIGHT: Record<SnagKind, number> = {
   gap: 0.3,
   stretch: 2,
   crossing: 4,
+  'hand-lost': 3,
+  'face-lost': 3,
+  'finger-shake': 12,
+  'half-blink': 80,
+  'gaze-jump': 30,
 };
 
 /** All faults of a motion, worst first. */

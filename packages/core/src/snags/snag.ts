@@ -1,8 +1,24 @@
 import type { Plant } from '../ground/plants';
 import type { Motion } from '../motion/motion';
+import type { Unseen } from '../observe/unseen';
 import type { PassStep } from '../passes/run-passes';
 
-export const SNAG_KINDS = ['pop', 'shake', 'slide', 'sink', 'hover', 'swap', 'gap', 'stretch', 'crossing'] as const;
+export const SNAG_KINDS = [
+  'pop',
+  'shake',
+  'slide',
+  'sink',
+  'hover',
+  'swap',
+  'gap',
+  'stretch',
+  'crossing',
+  'hand-lost',
+  'face-lost',
+  'finger-shake',
+  'half-blink',
+  'gaze-jump',
+] as const;
 export type SnagKind = (typeof SNAG_KINDS)[number];
 
 /** A fault found in a motion. */
@@ -15,7 +31,7 @@ export interface Snag {
   until: number;
   /** How bad it is, in its unit. */
   severity: number;
-  unit: '°' | 'cm' | 's';
+  unit: '°' | 'cm' | 's' | '%';
   /** What would mend it; null where only a person can tell. */
   mend: { pass: PassStep } | { plants: Plant[] } | null;
 }
@@ -25,6 +41,8 @@ export interface SnagContext {
   motion: Motion;
   plants: readonly Plant[];
   bridged: Uint8Array | null;
+  /** 1 for frames in which a part was not seen; nothing of parts that were not captured. */
+  unseen?: Unseen;
 }
 
 /** One kind of fault: a file finds it. */

@@ -1,6 +1,7 @@
 import { solveFace } from '../face/solve-face';
 import { solveHands } from '../hands/solve-hands';
 import type { Motion } from '../motion/motion';
+import { unseenParts } from '../observe/unseen';
 import { joinFootage, sliceFootage, type SolvedFootage } from '../observe/slice-footage';
 import { isSeen, momentsOnly } from '../observe/body';
 import { joinShots } from './shots/join-shots';
@@ -45,6 +46,7 @@ export function solveTake(captured: SolvedFootage, options: SolveOptions = {}): 
     ...joined,
     motion: withHandsAndFace(joined, footage, body, options),
     body,
+    unseen: unseenParts(footage),
     ...cameraMovement(shots),
     floorDoubt: floorDoubt(shots, options),
   };

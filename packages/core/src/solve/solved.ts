@@ -1,6 +1,7 @@
 import type { PinholeCamera } from '../camera/pinhole';
 import type { Resting } from '../ground/plants';
 import type { Motion } from '../motion/motion';
+import type { Unseen } from '../observe/unseen';
 import type { SolvedFootage } from '../observe/slice-footage';
 import type { FitWeights } from './fit/evidence';
 import type { Manner } from './after/manner';
@@ -69,6 +70,8 @@ export interface SolvedTake {
   floorDoubt: number | null;
   /** 1 for frames whose pose was carried over a gap. */
   bridged: Uint8Array;
+  /** 1 for frames in which a hand or the face was not seen, of those that were captured. */
+  unseen: Unseen;
   /** How firmly soles and hands rest, frame by frame, 0 … 1; null where it was not asked. */
   contacts: Resting<Float64Array> | null;
 }

@@ -1,6 +1,6 @@
 import { FACE_SHAPES, shapeCurve } from '../../face/face-shapes';
 import { UNTOLD_SHAPES } from '../../face/face-map';
-import { GAZE_CURVES } from '../../face/solve-face';
+import { GAZE_CURVES } from '../../face/gaze';
 import type { Motion } from '../../motion/motion';
 
 /** Digits of a value from 0 to 1, and of an angle in degrees. */

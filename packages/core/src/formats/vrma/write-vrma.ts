@@ -1,7 +1,7 @@
 import { Document, WebIO, type Node } from '@gltf-transform/core';
 import { quat } from 'gl-matrix';
 import { FACE_SHAPES, shapeCurve } from '../../face/face-shapes';
-import { GAZE_CURVES } from '../../face/solve-face';
+import { GAZE_CURVES } from '../../face/gaze';
 import type { Motion } from '../../motion/motion';
 import { addSkeletonAnimation } from '../glb/skeleton-animation';
 import { VrmAnimation } from './vrm-animation';
