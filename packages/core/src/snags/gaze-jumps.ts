@@ -19,6 +19,7 @@ export const gazeJumps: SnagDetector = {
     const longest = Math.max(2, Math.round(BACK * rate));
     const found = [];
     for (let frame = 1; frame + 1 < frames; frame++) {
+      if (apart(frame, frame - 1) <= AWAY / 2) continue;
       let until = 0;
       let most = 0;
       for (let end = frame + 1; end <= Math.min(frames - 1, frame - 1 + longest); end++) {

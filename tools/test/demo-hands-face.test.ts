@@ -1,0 +1,40 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { joinObservationBytes } from '@merry-shadow/contracts/observation-bytes';
+import { measureFaceCurves } from '@merry-shadow/core/measure/measure-face';
+import { measureHands } from '@merry-shadow/core/measure/measure-hands';
+import { readTruth } from '@merry-shadow/core/measure/truth';
+import { solveTake } from '@merry-shadow/core/solve/solve-take';
+import { readResults } from '../demo-results';
+
+/** The demo's clip of a call over the wind, as it was tracked, solved and held against its truth: its performer is in no population that was learned from. */
+const root = process.cwd();
+const truth = readFile(join(root, 'demo/clips/call-over-the-wind.truth.json'), 'utf8').then(readTruth);
+const solved = readResults(join(root, 'demo/tracked/keeper-calls-over-the-wind.obs.gz')).then(({ chunks }) => {
+  const observations = joinObservationBytes(chunks.map(({ first, data }) => ({ first, bytes: data })));
+  return { observations, ...solveTake(observations, { height: 1.78, fieldOfView: 44 }) };
+});
+
+it('its face blinks, speaks and smiles as the performer did', async () => {
+  const { motion } = await solved;
+  const { correlation, blinks } = measureFaceCurves(motion.curves, await truth);
+  expect(blinks).toEqual({ true: 6, found: 6, false: 0 });
+  expect(correlation.get('jawOpen')).toBeGreaterThan(0.9);
+  expect(correlation.get('mouthSmileLeft')).toBeGreaterThan(0.8);
+});
+
+it('its fingers count, point and show the thumb, and no hand turns over', async () => {
+  const { observations, motion, camera } = await solved;
+  const { hands } = observations;
+  const figures = measureHands(
+    motion,
+    await truth,
+    (side, frame) => (hands?.[side].presence[frame] ?? 0) > 0.5,
+    camera,
+  );
+  expect(figures.flipped).toBeLessThan(0.03);
+  expect((figures.palm * 180) / Math.PI).toBeLessThan(30);
+  // Index to little finger.
+  const bends = figures.correlation.slice(1);
+  expect(bends.reduce((sum, value) => sum + value, 0) / bends.length).toBeGreaterThan(0.7);
+});
