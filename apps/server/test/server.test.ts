@@ -138,6 +138,7 @@ describe('a clip', () => {
       cuts: null,
       steady: true,
       calibration: null,
+      neutral: null,
       hands: false,
       face: false,
       slowMotion: 1,

@@ -211,6 +211,7 @@ describe('takes', () => {
       cuts: null,
       steady: true,
       calibration: null,
+      neutral: null,
       hands: true,
       face: true,
       slowMotion: 1,

@@ -22,6 +22,8 @@ const fields = {
   steady: z.boolean(),
   /** Frame of the clip that shows the body's proportions best; null for the T- or A-pose that is found. */
   calibration: z.number().int().min(0).nullable(),
+  /** Frame of the clip in which the face does nothing; null for what is found. */
+  neutral: z.number().int().min(0).nullable(),
   /** Frames of the clip with which another shot begins; null for those that are found. */
   cuts: z.array(z.number().int().min(0)).max(1000).nullable(),
   /** What to look at besides the body. */
@@ -44,6 +46,7 @@ export const TakeSettings = z.object({
   tilt: fields.tilt.default(null),
   steady: fields.steady.default(true),
   calibration: fields.calibration.default(null),
+  neutral: fields.neutral.default(null),
   cuts: fields.cuts.default(null),
   hands: fields.hands.default(true),
   face: fields.face.default(true),

@@ -40,6 +40,7 @@ interface TrackOptions {
   tilt?: number;
   steady: boolean;
   calibration?: number;
+  neutral?: number;
   fps?: number;
   slow?: number;
   hands?: boolean;
@@ -76,6 +77,11 @@ export function addTrack(program: Command): void {
       '--calibration <frame>',
       'frame of the take that shows the proportions best; a T- or A-pose is found if left out',
       numberBetween('--calibration', 0, 1e7),
+    )
+    .option(
+      '--neutral <frame>',
+      'with --face: a frame of the take in which the face does nothing; found if left out',
+      numberBetween('--neutral', 0, 1e7),
     )
     .option('--fps <n>', 'frame rate of a folder of pictures', numberBetween('--fps', 1, 240))
     .option('--slow <factor>', 'how many times slower than life the footage plays', numberBetween('--slow', 0.1, 20))
@@ -336,6 +342,7 @@ async function writeTake(
       tilt: options.tilt,
       steady: options.steady,
       calibration: options.calibration === undefined ? undefined : Math.round(options.calibration),
+      neutral: options.neutral === undefined ? undefined : Math.round(options.neutral),
       manner: options.manner,
     });
     const motion = finishedMotion(solved);

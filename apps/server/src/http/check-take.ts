@@ -21,6 +21,7 @@ export function checkFrames({ fromFrame, untilFrame, settings }: TakeFrames, { f
   if (!(untilFrame > fromFrame && untilFrame <= frames)) throw new AppError('BAD_RANGE');
   const named = {
     'settings.calibration': settings.calibration,
+    'settings.neutral': settings.neutral,
     'settings.performer.frame': settings.performer?.frame,
     'settings.cuts': settings.cuts?.length ? Math.max(...settings.cuts) : null,
   };

@@ -27,7 +27,7 @@ export async function solvedBytes(
   signal?: AbortSignal,
 ): Promise<Buffer> {
   const runId = run.id;
-  const { height, fieldOfView, tilt, steady, calibration, cuts, slowMotion, manner } = TakeSettings.parse(
+  const { height, fieldOfView, tilt, steady, calibration, neutral, cuts, slowMotion, manner } = TakeSettings.parse(
     take.settings,
   );
   const [clip] = await db.select({ facts: clips.facts }).from(clips).where(eq(clips.id, take.clipId));
@@ -37,6 +37,7 @@ export async function solvedBytes(
     tilt: tilt ?? undefined,
     steady,
     calibration: calibration === null ? undefined : calibration - run.fromFrame,
+    neutral: neutral === null ? undefined : neutral - run.fromFrame,
     ...(cuts && { cuts: cuts.map((frame) => frame - run.fromFrame) }),
     manner,
   };

@@ -18,7 +18,7 @@ const box = ref<HTMLDivElement>();
 const stage = shallowRef<StageView>();
 const problem = ref('');
 const night = useNight();
-const { view, asked, following, look } = props.controls;
+const { view, asked, following, curves, look } = props.controls;
 const views = STANDARD_VIEWS.map((value) => ({ value, label: value }));
 /** What the take can show near by: hands with fingers, a face that was told. */
 const closeUps = computed(() => {
@@ -86,6 +86,17 @@ watch(following, (on) => stage.value?.setFollowing(on));
       />
     </div>
     <el-button
+      v-if="solved && closeUps.length > 0"
+      class="curves"
+      size="small"
+      round
+      :type="curves ? 'primary' : 'default'"
+      :aria-pressed="curves"
+      :title="hint('take.curves')"
+      @click="curves = !curves"
+      >Curves</el-button
+    >
+    <el-button
       v-if="solved"
       class="before"
       size="small"
@@ -148,6 +159,12 @@ canvas {
   bottom: 12px;
   left: 12px;
   position: absolute;
+}
+
+.curves {
+  bottom: 12px;
+  position: absolute;
+  right: 12px;
 }
 
 .state {

@@ -11,10 +11,12 @@ import RunHistory from '../takes/RunHistory.vue';
 import RunLine from '../takes/RunLine.vue';
 import BodyPose from './BodyPose.vue';
 import PerformerChoice from './PerformerChoice.vue';
+import FaceNeutral from './FaceNeutral.vue';
 import CameraSettings from './CameraSettings.vue';
 import CaptureSettings from './CaptureSettings.vue';
 import PanelName from '../shell/PanelName.vue';
 import NumberRow from '../shell/NumberRow.vue';
+import { hasFace } from './stage/face-mesh';
 import VersionPanel from './VersionPanel.vue';
 
 /** Everything about the take in words and numbers: its name, tracking, settings, edits, versions, export. */
@@ -32,6 +34,7 @@ const heightWords = computed(() => {
     ? `Estimated: ${height.value.toFixed(2)} m. Give the true height to get true distances.`
     : 'Estimated from the picture when left empty.';
 });
+const faceTold = computed(() => solved.value !== null && hasFace(solved.value.motion));
 const exportFormats = computed(() => (solved.value ? formatsFor(solved.value.motion) : []));
 const travelled = computed(() => {
   const motion = solved.value?.motion;
@@ -74,6 +77,7 @@ const travelled = computed(() => {
         />
         <p class="hint quiet">{{ heightWords }}</p>
         <BodyPose />
+        <FaceNeutral v-if="faceTold" />
         <CameraSettings />
         <RunHistory :take="take" />
         <template v-if="solved">

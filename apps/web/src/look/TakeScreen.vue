@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useLocalStorage } from '@vueuse/core';
-import { computed } from 'vue';
+import { computed, defineAsyncComponent } from 'vue';
 import { provideCommands } from '../commands/commands-store';
 import { useTitle } from '../shell/title';
 import { useProduction } from '../stores/production';
@@ -19,6 +19,7 @@ const production = useProduction();
 const open = openTake(props.id);
 const { take, facts, looked } = open;
 const controls = stageControls();
+const CurveChart = defineAsyncComponent(() => import('./CurveChart.vue'));
 provideCommands(takeCommands(open, controls));
 useTitle(computed(() => take.value?.name ?? 'Take'));
 /** Sizes that the person gave the panes, pixels; null as they come. */
@@ -49,6 +50,16 @@ const sizes = useLocalStorage<{ side: number | string; video: number | string }>
       </div>
     </el-splitter-panel>
     <el-splitter-panel v-model:size="sizes.side" :min="250" :max="520" collapsible><TakePanel /></el-splitter-panel>
+    <el-dialog
+      v-model="controls.curves.value"
+      title="Curves of hands and face"
+      width="min(860px, 92vw)"
+      :modal="false"
+      modal-penetrable
+      draggable
+      destroy-on-close
+      ><CurveChart
+    /></el-dialog>
   </el-splitter>
   <section v-else-if="production.loaded && !production.take(id)" class="gone">
     <h1>This take is not there</h1>

@@ -28,6 +28,7 @@ const SOLVED_FROM = [
   'tilt',
   'steady',
   'calibration',
+  'neutral',
   'cuts',
   'slowMotion',
   'manner',

@@ -15,6 +15,8 @@ export interface StageControls {
   /** Counts how often a view was asked for: asked again, it comes back to where it was turned away from. */
   asked: Ref<number>;
   following: Ref<boolean>;
+  /** Whether the curves of hands and face are shown. */
+  curves: Ref<boolean>;
   look: (view: StandardView) => void;
 }
 
@@ -25,5 +27,5 @@ export function stageControls(): StageControls {
     view.value = wanted;
     asked.value++;
   };
-  return { view, asked, following: ref(true), look };
+  return { view, asked, following: ref(true), curves: ref(false), look };
 }

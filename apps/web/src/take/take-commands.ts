@@ -4,6 +4,7 @@ import {
   PhArrowsOutLineHorizontal,
   PhArrowUUpLeft,
   PhArrowUUpRight,
+  PhChartLine,
 } from '@phosphor-icons/vue';
 import { withPlant } from '@merry-shadow/core/edits/plants-of';
 import type { Command } from '../commands/command';
@@ -46,6 +47,10 @@ export function takeCommands(open: OpenTake, stage: StageControls): Command[] {
       enabled: moved,
     }),
     command('Look', 'follow', 'Follow the figure', ['f'], () => (stage.following.value = !stage.following.value)),
+    command('Look', 'curves', 'Curves of hands and face', ['c'], () => (stage.curves.value = !stage.curves.value), {
+      icon: PhChartLine,
+      enabled: () => (open.solved.value?.motion.curves.length ?? 0) > 0,
+    }),
     ...[...STANDARD_VIEWS, ...CLOSE_UPS].map((view, i) =>
       command(
         'Look',

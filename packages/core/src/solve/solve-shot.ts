@@ -1,5 +1,6 @@
 import { settleOnFloor } from '../ground/settle';
 import { keepOnSpot, seat } from './after/manner';
+import { legsUnseen, standUp } from './after/stand';
 import type { MeasuredBody } from './body/proportions';
 import { fitShot } from './fit/fit-shot';
 import { raised } from './floor/floor-plane';
@@ -23,18 +24,19 @@ export function solveShot(
   const start = startShot(seen, body, ground, options);
   if (options.fit === false) return settled(start);
   const seated = options.manner === 'seated';
+  const stands = !seated && legsUnseen(seen.steady);
   const told = withCorrection(seen.observations, body, seen.focal, options.correction);
   const fitted = fitShot(
     start.motion,
     start.camera,
     told,
     body,
-    seated ? { ...options, contacts: false } : options,
+    seated || stands ? { ...options, contacts: false } : options,
     ground,
   );
   const { bridged } = start;
-  if (seated) {
-    const motion = seat(fitted.motion);
+  if (seated || stands) {
+    const motion = seated ? seat(fitted.motion) : standUp(fitted.motion);
     return { motion, camera: raised(fitted.camera, motion.root[1] - fitted.motion.root[1]), contacts: null, bridged };
   }
   if (options.manner === 'spot') keepOnSpot(fitted.motion);

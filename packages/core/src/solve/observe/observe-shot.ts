@@ -2,6 +2,7 @@ import { DEFAULT_FIELD_OF_VIEW, focalFromFieldOfView } from '../../camera/pinhol
 import type { SolvedFootage } from '../../observe/slice-footage';
 import { cameraTurns, untoldShare, widestTurn, withSteadyView } from '../../observe/steady-view';
 import { withSidesApart } from '../../observe/told-apart';
+import { legsUnseen } from '../after/stand';
 import type { SolveOptions } from '../solved';
 import { withFeetAhead } from './feet-ahead';
 import { withoutLegs } from './without-legs';
@@ -27,6 +28,7 @@ export function observeShot(footage: SolvedFootage, options: SolveOptions): Seen
   const focal = focalFromFieldOfView(options.fieldOfView ?? DEFAULT_FIELD_OF_VIEW, footage.width, footage.height);
   const turns = options.steady === false ? null : cameraTurns(footage, focal);
   const steady = withSteadyView(footage, turns, focal);
-  const observations = options.manner === 'seated' ? withoutLegs(steady) : withFeetAhead(withSidesApart(steady));
+  const noLegs = options.manner === 'seated' || legsUnseen(steady);
+  const observations = noLegs ? withoutLegs(steady) : withFeetAhead(withSidesApart(steady));
   return { steady, observations, focal, turned: widestTurn(turns), untold: untoldShare(footage) };
 }

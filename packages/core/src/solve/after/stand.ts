@@ -1,0 +1,91 @@
+import { quat } from 'gl-matrix';
+import { SIDES } from '../../motion/humanoid';
+import {
+  alignSigns,
+  copyMotion,
+  emptyPose,
+  poseAt,
+  readRotation,
+  writeRotation,
+  type Motion,
+} from '../../motion/motion';
+import { reachFor } from '../../motion/limb-ik';
+import { jointIndex, restPositions } from '../../motion/skeleton';
+import { isSeen, MARK, MARK_COUNT, type BodyObservations } from '../../observe/body';
+import { gaussianColumns } from '../../signal/gaussian';
+import { median } from '../../signal/joint-columns';
+
+/** Knees and ankles that are seen less surely than this are not seen, in this share of the frames. */
+const UNSURE = 0.15;
+const HARDLY_EVER = 0.85;
+
+/** Whether the legs were hardly ever seen: a performer who is filmed from the waist up. */
+export function legsUnseen(observations: BodyObservations): boolean {
+  let [seen, without] = [0, 0];
+  for (let frame = 0; frame < observations.frames; frame++) {
+    if (!isSeen(observations, frame)) continue;
+    seen++;
+    const sure = (['leftKnee', 'rightKnee', 'leftAnkle', 'rightAnkle'] as const).map(
+      (name) => observations.marks[(frame * MARK_COUNT + MARK[name]) * 3 + 2],
+    );
+    if (Math.max(...sure) < UNSURE) without++;
+  }
+  return seen > 0 && without >= HARDLY_EVER * seen;
+}
+
+/** How high hips are held, of the height with straight legs, and how far they may come down from there, metres. */
+const SOFT_KNEES = 0.985;
+const LOWEST = 0.35;
+/** Hips that stray less than this from their middle stand on one spot, metres; farther ones go about, and the feet go along with their slow path, seconds. */
+const ON_SPOT = 0.3;
+const SLOW = 1;
+
+/**
+ * Lets a body stand whose legs were never seen: feet flat on the floor below the hips, pointing where the body mostly faces, knees soft; the legs follow what the hips
+ * do (`reachFor`). What the network guesses of legs outside the picture is not believed.
+ */
+export function standUp(source: Motion): Motion {
+  const motion = copyMotion(source);
+  const { frames, rate, skeleton } = motion;
+  const hips: quat = [0, 0, 0, 1];
+  const ways = Array.from({ length: frames }, (_, frame) => {
+    readRotation(source, 0, frame, hips);
+    return Math.atan2(2 * (hips[0] * hips[2] + hips[3] * hips[1]), 1 - 2 * (hips[0] ** 2 + hips[1] ** 2));
+  });
+  const yaw = Math.atan2(median(ways.map(Math.sin)), median(ways.map(Math.cos)));
+  const facing = quat.setAxisAngle([0, 0, 0, 1], [0, 1, 0], yaw);
+  const middle = [0, 1, 2].map((k) => median(Float64Array.from(ways, (_, frame) => source.root[frame * 3 + k])));
+  const strays = ways
+    .map((_, frame) => Math.hypot(source.root[frame * 3] - middle[0], source.root[frame * 3 + 2] - middle[2]))
+    .sort((a, b) => a - b);
+  const goesAbout = strays[Math.floor(0.95 * (frames - 1))] > ON_SPOT;
+  const slow = gaussianColumns(source.root, 3, SLOW * rate);
+  const rest = restPositions(skeleton);
+  const standing = rest[1] * SOFT_KNEES;
+  const pose = emptyPose(skeleton);
+  const limbs = SIDES.map((side) => {
+    const [upper, lower, end] = ['UpperLeg', 'LowerLeg', 'Foot'].map((part) => jointIndex(skeleton, side + part));
+    return { upper, lower, end, toes: jointIndex(skeleton, `${side}Toes`) };
+  });
+  for (let frame = 0; frame < frames; frame++) {
+    const sunk = Math.max(-LOWEST, Math.min(0, source.root[frame * 3 + 1] - middle[1]));
+    motion.root[frame * 3 + 1] = standing + sunk;
+    readRotation(motion, 0, frame, hips);
+    const upright = quat.multiply([0, 0, 0, 1], quat.conjugate([0, 0, 0, 1], hips), facing);
+    for (const { upper, lower, toes } of limbs) {
+      writeRotation(motion, upper, frame, upright);
+      writeRotation(motion, lower, frame, [0, 0, 0, 1]);
+      if (toes >= 0) writeRotation(motion, toes, frame, [0, 0, 0, 1]);
+    }
+    poseAt(motion, frame, pose);
+    const under = goesAbout ? [slow[frame * 3], slow[frame * 3 + 2]] : [middle[0], middle[2]];
+    for (const limb of limbs) {
+      const [x, y, z] = rest.subarray(limb.end * 3, limb.end * 3 + 3);
+      const [cos, sin] = [Math.cos(yaw), Math.sin(yaw)];
+      const place = [under[0] + cos * x + sin * z, y, under[1] - sin * x + cos * z];
+      reachFor(motion, pose, frame, limb, place, facing);
+    }
+  }
+  alignSigns(motion);
+  return motion;
+}
