@@ -39,6 +39,16 @@ try {
   await page.getByRole('link', { name: 'Apprentice walks the planks' }).click();
   await atFrame(page, 96);
   await save(page, 'take');
+  await page.goto(`${product.address}/takes`);
+  await page.getByRole('link', { name: 'Keeper calls over the wind' }).click();
+  await atFrame(page, 66, 270);
+  await page.keyboard.press('6');
+  await page.waitForTimeout(1500);
+  await save(page, 'face');
+  await page.keyboard.press('1');
+  await page.goto(`${product.address}/takes`);
+  await page.getByRole('link', { name: 'Apprentice walks the planks' }).click();
+  await atFrame(page, 96);
   // Little is wrong with this take as it is: without its plants feet slide.
   await hold(page, false);
   await page.reload();

@@ -47,6 +47,7 @@ describe('track and measure', () => {
       'flag-signals.take1.bvh',
       'flag-signals.take1.glb',
       'flag-signals.take1.marks.json',
+      'flag-signals.take1.vrma',
       'report.json',
     ]);
     const marks = MarksFile.parse(JSON.parse(readFileSync(join(folder, 'flag-signals.take1.marks.json'), 'utf8')));
@@ -112,8 +113,32 @@ describe('track', () => {
     expect(report.takes[1].height.estimated).toBe(true);
     expect(readdirSync(to).sort()).toEqual([
       'report.json',
-      ...[1, 2].flatMap((n) => [`rope-haul.take${n}.bvh`, `rope-haul.take${n}.glb`, `rope-haul.take${n}.marks.json`]),
+      ...[1, 2].flatMap((n) => [
+        `rope-haul.take${n}.bvh`,
+        `rope-haul.take${n}.glb`,
+        `rope-haul.take${n}.marks.json`,
+        `rope-haul.take${n}.vrma`,
+      ]),
     ]);
+  });
+
+  it('gives fingers and a face as files of their own', () => {
+    const to = join(folder, 'near');
+    const clip = 'demo/clips/call-over-the-wind.mp4';
+    const { stderr } = run('track', clip, '--hands', '--face', '--from', '1', '--until', '3', '--to', to);
+    expect(stderr).toBe('');
+    const file = (ending: string): string => readFileSync(join(to, `call-over-the-wind.take1.${ending}`), 'utf8');
+    expect(readdirSync(to).sort()).toEqual([
+      ...['bvh', 'face.csv', 'face.json', 'glb', 'marks.json', 'vrma'].map((end) => `call-over-the-wind.take1.${end}`),
+      'report.json',
+    ]);
+    expect(file('bvh')).toContain('JOINT leftIndexIntermediate');
+    const [header, ...rows] = file('face.csv').trim().split('\r\n');
+    expect(rows).toHaveLength(60);
+    const jaw = rows.map((row) => Number(row.split(',')[header.split(',').indexOf('jawOpen')]));
+    expect(Math.max(...jaw)).toBeGreaterThan(0.4);
+    expect(Math.min(...jaw)).toBeLessThan(0.1);
+    expect(JSON.parse(file('face.json')).notTold).toContain('tongueOut');
   });
 
   it('reads a folder of pictures by the exact rule and writes the marks alone, hands and face too', () => {

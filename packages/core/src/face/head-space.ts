@@ -1,4 +1,4 @@
-import { quat } from 'gl-matrix';
+import { quat, vec3 } from 'gl-matrix';
 import '../motion/double-precision';
 import { alignPoints } from '../motion/align-points';
 import { FACE_MARK_COUNT, type FaceObservations } from '../observe/face';
@@ -64,17 +64,11 @@ function meanSkull(face: FaceObservations, seen: readonly number[]): Float64Arra
     const size = Math.hypot(...a.map((value, k) => b[k] - value));
     SKULL.forEach((mark, i) => {
       const place = point(face, frame, mark).map((value, k) => (value - (a[k] + b[k]) / 2) / size);
-      const local = turnedBy(back, place);
+      const local = vec3.transformQuat([0, 0, 0], place as vec3, back);
       for (let k = 0; k < 3; k++) sum[i * 3 + k] += local[k] / seen.length;
     });
   }
   return sum;
-}
-
-function turnedBy([x, y, z, w]: quat, [a, b, c]: number[]): number[] {
-  // v + 2 q × (q × v + w v)
-  const [p, q, r] = [y * c - z * b + w * a, z * a - x * c + w * b, x * b - y * a + w * c];
-  return [a + 2 * (y * r - z * q), b + 2 * (z * p - x * r), c + 2 * (x * q - y * p)];
 }
 
 /** Lays a frame over a skull and writes its marks. @returns yaw and pitch of the head against the view. */

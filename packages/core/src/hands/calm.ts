@@ -1,4 +1,5 @@
 import { gaussianColumns } from '../signal/gaussian';
+import { smoothStep } from '../motion/turns-from-axes';
 
 /** What is calm is smoothed over so many seconds, what moves fast over so many (standard deviations). */
 const CALM = 0.14;
@@ -21,7 +22,7 @@ export function settleColumns(columns: Float32Array, width: number, rate: number
     let most = 0;
     for (let c = 0; c < width; c++)
       most = Math.max(most, Math.abs(calm[frame * width + c] - fast[frame * width + c]) * (turns ? 2 : 1));
-    share[frame] = smooth((most - MOVES[0]) / (MOVES[1] - MOVES[0]));
+    share[frame] = smoothStep(...MOVES, most);
   }
   const eased = gaussianColumns(share, 1, FAST * rate);
   const out = new Float32Array(columns.length);
@@ -36,9 +37,4 @@ export function settleColumns(columns: Float32Array, width: number, rate: number
     if (turns) for (let c = 0; c < 4; c++) out[frame * 4 + c] /= Math.sqrt(length) || 1;
   }
   return out;
-}
-
-function smooth(t: number): number {
-  const u = Math.min(1, Math.max(0, t));
-  return u * u * (3 - 2 * u);
 }

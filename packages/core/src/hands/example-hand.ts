@@ -1,4 +1,4 @@
-import { quat } from 'gl-matrix';
+import { vec3, type quat } from 'gl-matrix';
 import { averageProportions, fingerBones, FINGERS, humanoidSkeleton, type Side } from '../motion/humanoid';
 import { emptyPose, poseAt, restMotion, writeRotation } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
@@ -24,19 +24,12 @@ export function exampleHand(side: Side, pose: HandPose, turn: quat = [0, 0, 0, 1
     const joints = fingerBones(finger).map((bone) => jointIndex(skeleton, side + finger + bone));
     joints.forEach((joint, i) => put(f * 4 + 1 + i, [...posed.positions.subarray(joint * 3, joint * 3 + 3)]));
     const last = joints[2];
-    const tip = quat.create();
-    quat.copy(tip, posed.rotations.subarray(last * 4, last * 4 + 4) as unknown as quat);
-    const [x, y, z] = skeleton.joints[last].tip as readonly [number, number, number];
-    const rotated = rotatedBy(tip, [x, y, z]);
+    const turned = [...posed.rotations.subarray(last * 4, last * 4 + 4)] as quat;
+    const tip = vec3.transformQuat([0, 0, 0], [...(skeleton.joints[last].tip as vec3)] as vec3, turned);
     put(
       f * 4 + 4,
-      rotated.map((value, k) => value + posed.positions[last * 3 + k]),
+      [...tip].map((value, k) => value + posed.positions[last * 3 + k]),
     );
   });
   return points;
-}
-
-function rotatedBy([x, y, z, w]: quat, [a, b, c]: readonly number[]): number[] {
-  const [p, q, r] = [y * c - z * b + w * a, z * a - x * c + w * b, x * b - y * a + w * c];
-  return [a + 2 * (y * r - z * q), b + 2 * (z * p - x * r), c + 2 * (x * q - y * p)];
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { findBlinks, LID_CURVES } from '../face/blinks';
 import { copyMotion, type Motion } from '../motion/motion';
+import { smoothStep } from '../motion/turns-from-axes';
 import type { Pass } from './pass';
 
 const Options = z.object({
@@ -35,18 +36,13 @@ export const cleanBlinks: Pass<z.infer<typeof Options>> = {
       ) {
         const value =
           frame < top
-            ? ramp((frame - first) / Math.max(1, top - first))
+            ? smoothStep(0, 1, (frame - first) / Math.max(1, top - first))
             : frame <= last
               ? 1
-              : ramp((end - frame) / Math.max(1, end - last));
+              : smoothStep(0, 1, (end - frame) / Math.max(1, end - last));
         for (const side of [left, right]) side[frame] = value;
       }
     }
     return out;
   },
 };
-
-function ramp(t: number): number {
-  const u = Math.min(1, Math.max(0, t));
-  return u * u * (3 - 2 * u);
-}

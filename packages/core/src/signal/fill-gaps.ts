@@ -1,3 +1,4 @@
+import { smoothStep } from '../motion/turns-from-axes';
 import { runsWhere } from './runs';
 
 /** Gaps up to this length lead straight over, seconds; longer ones pass over into what stands in them, this fast. */
@@ -18,11 +19,11 @@ export function fillGaps(columns: Float32Array, width: number, seen: Float32Arra
     for (let frame = from; frame < until; frame++) {
       const part = (frame - before) / (after - before);
       const near = short ? (part < 0.5 ? before : after) : nearest(frame, before, after, frames);
-      const ease = near < 0 ? 1 : smooth(Math.abs(frame - near) / (EASE * rate));
+      const ease = near < 0 ? 1 : smoothStep(0, 1, Math.abs(frame - near) / (EASE * rate));
       for (let c = 0; c < width; c++) {
         const at = frame * width + c;
         columns[at] = short
-          ? own[before * width + c] + smooth(part) * (own[after * width + c] - own[before * width + c])
+          ? own[before * width + c] + smoothStep(0, 1, part) * (own[after * width + c] - own[before * width + c])
           : near < 0
             ? own[at]
             : own[near * width + c] + ease * (own[at] - own[near * width + c]);
@@ -36,9 +37,4 @@ function nearest(frame: number, before: number, after: number, frames: number): 
   if (before < 0) return after < frames ? after : -1;
   if (after >= frames) return before;
   return frame - before <= after - frame ? before : after;
-}
-
-function smooth(t: number): number {
-  const u = Math.min(1, Math.max(0, t));
-  return u * u * (3 - 2 * u);
 }
