@@ -30,7 +30,7 @@ const ObservationQuery = z.object({
 });
 
 /** What a capture gave: observations, motion, exported files. */
-export function resultRoutes({ connection: { db }, solver }: AppParts): FastifyPluginAsyncZod {
+export function resultRoutes({ connection: { db }, solver, settings: { data } }: AppParts): FastifyPluginAsyncZod {
   const capturedRun = async (take: typeof takes.$inferSelect): Promise<typeof runs.$inferSelect> => {
     const run = await newestRun(db, take.id);
     if (!run) throw new AppError('NOT_CAPTURED');
@@ -43,7 +43,7 @@ export function resultRoutes({ connection: { db }, solver }: AppParts): FastifyP
     throw error;
   };
   const solved = async (take: typeof takes.$inferSelect, gone: AbortSignal): Promise<Buffer> =>
-    solvedBytes({ db, solver }, await capturedRun(take), take, gone).catch(asAnswer);
+    solvedBytes({ db, solver, data }, await capturedRun(take), take, gone).catch(asAnswer);
 
   return async (app) => {
     app.get(

@@ -1,7 +1,7 @@
 import { and, eq, ne, or } from 'drizzle-orm';
 import { readFile } from 'node:fs/promises';
 import { alignByLoudness, refineOffset, SURE } from '@merry-shadow/core/sound/align';
-import { readSound, SOUND_RATE } from '@merry-shadow/tracker/node/read-sound';
+import { readSamples, SOUND_RATE } from '@merry-shadow/tracker/node/read-sound';
 import { inTransaction } from '../database/connect';
 import { alignments, clips } from '../database/schema';
 import { clipFiles } from '../media/media-folder';
@@ -46,20 +46,11 @@ const loudnessOf = (data: string, hash: string): Promise<Buffer | null> =>
 async function exactOffset(data: string, first: string, second: string, rough: number): Promise<number> {
   // Some seconds of what both share.
   const from = Math.max(0, rough);
-  const [a, b] = await Promise.all([samples(data, first, from), samples(data, second, from - rough)]);
+  const [a, b] = await Promise.all(
+    [
+      [first, from],
+      [second, from - rough],
+    ].map(([hash, begin]) => readSamples(clipFiles(data, hash as string).proxy, begin as number, EXACT_SECONDS)),
+  );
   return rough + refineOffset(a, b, SOUND_RATE, 0, COARSE);
-}
-
-async function samples(data: string, hash: string, from: number): Promise<Float32Array> {
-  const [first, most] = [Math.round(from * SOUND_RATE), EXACT_SECONDS * SOUND_RATE];
-  const out = new Float32Array(most);
-  let [at, filled] = [0, 0];
-  for await (const block of readSound(clipFiles(data, hash).proxy)) {
-    const part = block.subarray(Math.max(0, first - at), Math.max(0, Math.min(block.length, first + most - at)));
-    out.set(part, filled);
-    filled += part.length;
-    at += block.length;
-    if (at >= first + most) break;
-  }
-  return out.subarray(0, filled);
 }

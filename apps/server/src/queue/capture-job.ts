@@ -157,9 +157,11 @@ async function finish(
   const preview: Preview = { stage: 'motion', frame: run.fromFrame, marks: [] };
   const open = await db.update(runs).set({ doneFrames, preview }).where(still).returning({ id: runs.id });
   if (open.length === 0) return;
-  await solvedBytes({ db, solver: tools.solver }, run, take, signal).catch((error: Error) => {
-    if (!(error instanceof SolveError)) throw error;
-  });
+  await solvedBytes({ db, solver: tools.solver, data: tools.settings.data }, run, take, signal).catch(
+    (error: Error) => {
+      if (!(error instanceof SolveError)) throw error;
+    },
+  );
   await db.update(runs).set({ state: 'done', preview: null, finishedAt: new Date() }).where(still);
 }
 

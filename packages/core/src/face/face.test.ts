@@ -161,3 +161,15 @@ it('a face gives curves from 0 to 1, and where the eyes look', () => {
     if (name.startsWith('face.')) for (const value of values) expect(value >= 0 && value <= 1).toBe(true);
   }
 });
+
+it('a voice tells the mouth where no face is seen, and only there', () => {
+  const face = facesAt(Array.from({ length: 60 }, () => yaw(0)));
+  face.presence.fill(0, 20, 50);
+  const mouth = new Float32Array(60).fill(0.7);
+  const jaw = (heard?: Float32Array): Float32Array =>
+    solveFace(face, 30, { mouth: heard }).find(({ name }) => name === 'face.jawOpen')?.values ?? new Float32Array();
+  expect(jaw(mouth)[35] - jaw()[35]).toBeGreaterThan(0.5);
+  expect(Math.abs(jaw(mouth)[5] - jaw()[5])).toBeLessThan(0.05);
+  const unseen = emptyFaceObservations(60);
+  expect(solveFace(unseen, 30, { mouth }).map(({ name }) => name)).toEqual(['face.jawOpen']);
+});

@@ -28,24 +28,35 @@ const LARGE = 62;
 const CORNERS = [33, 263];
 const TALL = 1.9;
 
+/** What is known of a face besides its marks. */
+export interface FaceOptions {
+  /** A frame that a person said is neutral; found if left out. */
+  neutral?: number;
+  /** How far the mouth is open as the voice tells it, for each frame: counts where the face was not seen. */
+  mouth?: Float32Array;
+}
+
 /**
  * The curves of a face over a take: the shapes that can be told (`TOLD_SHAPES`), those of the gaze, and the gaze itself. Where no face was seen they pass over
  * into a face that does nothing.
- * @param neutral a frame that a person said is neutral; found if left out.
- * @returns nothing where no face was ever seen.
+ * @returns nothing where no face was ever seen, but for the mouth that a voice tells.
  */
-export function solveFace(face: FaceObservations, rate: number, neutral?: number): Curve[] {
+export function solveFace(face: FaceObservations, rate: number, { neutral, mouth }: FaceOptions = {}): Curve[] {
   const frames = face.presence.length;
   const space = headSpace(face);
   const measures = Array.from({ length: frames }, (_, frame) =>
     faceIsSeen(face, frame) ? measureFace(space, frame) : null,
   );
   const own = neutralFace(measures, neutral);
-  if (!own) return [];
+  if (!own) return mouth ? [{ name: shapeCurve('jawOpen'), values: mouth.slice() }] : [];
   const told = new Float32Array(frames * FACE_OUTPUTS);
   const seen = new Float32Array(frames);
+  const jaw = TOLD_SHAPES.indexOf('jawOpen');
   measures.forEach((one, frame) => {
-    if (!one) return;
+    if (!one) {
+      if (mouth) told[frame * FACE_OUTPUTS + jaw] = mouth[frame];
+      return;
+    }
     told.set(tellFace(faceInputs(one, own)), frame * FACE_OUTPUTS);
     seen[frame] = 1;
   });

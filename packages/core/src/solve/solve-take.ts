@@ -57,11 +57,11 @@ function withHandsAndFace(
   { motion, shots }: Pick<SolvedTake, 'motion' | 'shots'>,
   { hands, face, rate }: SolvedFootage,
   { proportions }: MeasuredBody,
-  { fit, neutral }: SolveOptions,
+  { fit, neutral, mouth }: SolveOptions,
 ): Motion {
   if (fit === false) return motion;
   const fingered = hands ? solveHands(motion, proportions, (frame) => shotAt(shots, frame).camera, hands) : motion;
-  return face ? { ...fingered, curves: solveFace(face, rate, neutral) } : fingered;
+  return face ? { ...fingered, curves: solveFace(face, rate, { neutral, mouth }) } : fingered;
 }
 
 /** A shot as it was seen, with who else was seen in it and the floor that they tell together. */

@@ -27,6 +27,8 @@ export interface SolveOptions {
   calibration?: number;
   /** A frame in which the face does nothing, instead of what is found. */
   neutral?: number;
+  /** How far the mouth is open as the voice tells it, one for each frame (see `jawFromSound`): counts where no face was seen. */
+  mouth?: Float32Array;
   /** How far the camera looks down, degrees; found from the body and the floor if left out. */
   tilt?: number;
   /** False leaves in what the camera moved, which is taken out otherwise. */

@@ -29,6 +29,26 @@ export async function* readSound(path: string, signal?: AbortSignal): AsyncGener
   }
 }
 
+/** Samples of a part of a clip's sound; fewer where it ends before, none where there is no sound. @param from, seconds of the clip. */
+export async function readSamples(
+  path: string,
+  from: number,
+  seconds: number,
+  signal?: AbortSignal,
+): Promise<Float32Array> {
+  const [first, most] = [from, seconds].map((time) => Math.round(time * SOUND_RATE));
+  const out = new Float32Array(most);
+  let [at, filled] = [0, 0];
+  for await (const block of readSound(path, signal)) {
+    const part = block.subarray(Math.max(0, first - at), Math.max(0, Math.min(block.length, first + most - at)));
+    out.set(part, filled);
+    filled += part.length;
+    at += block.length;
+    if (at >= first + most) break;
+  }
+  return out.subarray(0, filled);
+}
+
 /** The loudest sample of each hundredth of a second, 0 … 255. */
 export async function loudness(path: string, signal?: AbortSignal): Promise<Uint8Array> {
   const peaks: number[] = [];
