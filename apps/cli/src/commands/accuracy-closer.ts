@@ -21,6 +21,7 @@ export async function measureHandClips({ clips, seed }: { clips: number; seed: n
       'palm off, degrees (median)',
       'flipped',
       'shake',
+      'shapes told',
     ]),
   );
   for await (const { name, tracked, truths } of closerClips('hands', [seed], clips)) {
@@ -43,6 +44,7 @@ export async function measureHandClips({ clips, seed }: { clips: number; seed: n
         degrees(figures.palm),
         figures.flipped.toFixed(2),
         figures.jerk.toFixed(2),
+        figures.shapes.toFixed(2),
       ]),
     );
   }

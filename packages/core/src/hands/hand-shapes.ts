@@ -51,6 +51,15 @@ const SHAPES = {
 export type HandShape = keyof typeof SHAPES;
 export const HAND_SHAPE_NAMES = Object.keys(SHAPES) as HandShape[];
 
+/** The ready shape that a hand is most like, and how far its angles are from it on average, radians. */
+export function nearestShape(pose: ArrayLike<number>): { shape: HandShape; off: number } {
+  const [nearest] = HAND_SHAPE_NAMES.map((shape) => {
+    const ready = handShape(shape);
+    return { shape, off: ready.reduce((sum, angle, i) => sum + Math.abs(angle - pose[i]), 0) / HAND_ANGLES };
+  }).sort((a, b) => a.off - b.off);
+  return nearest;
+}
+
 /** The angles of a ready shape, radians (`HAND_ANGLES`). */
 export function handShape(name: HandShape): Float64Array {
   const degrees = (SHAPES[name] as unknown as Degrees).flat();

@@ -7,7 +7,7 @@ import { settleColumns } from './calm';
 import { exampleHand } from './example-hand';
 import { learnedAngles } from './finger-map';
 import { FINGER_ANGLES, HAND_ANGLES, handTurns, SPREAD } from './finger-turns';
-import { HAND_SHAPE_NAMES, handShape } from './hand-shapes';
+import { HAND_SHAPE_NAMES, handShape, nearestShape } from './hand-shapes';
 import { wristAngles } from './hand-sights';
 import { withoutOthersHands } from './own-hands';
 import { angleBetween, likeliestPalms, type PalmSight } from './palm-course';
@@ -49,6 +49,11 @@ describe('a hand of known pose', () => {
       expect(angle).toBeCloseTo(right[i], 4);
     });
   });
+});
+
+it('a ready shape is the nearest to itself, also when it is made less strongly', () => {
+  for (const name of HAND_SHAPE_NAMES) expect(nearestShape(handShape(name))).toEqual({ shape: name, off: 0 });
+  expect(nearestShape(handShape('fist').map((angle) => angle * 0.9)).shape).toBe('fist');
 });
 
 describe('which way a palm lies', () => {

@@ -2,6 +2,7 @@ import { quat } from 'gl-matrix';
 import type { PinholeCamera } from '../camera/pinhole';
 import { FINGER_ANGLES, HAND_ANGLES, SPREAD } from '../hands/finger-turns';
 import { fingerBones, FINGERS, SIDES, type Side } from '../motion/humanoid';
+import { nearestShape } from '../hands/hand-shapes';
 import { angleBetween } from '../hands/palm-course';
 import { emptyPose, poseAt, readRotation, type Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
@@ -46,6 +47,9 @@ export function trueWorldTurn(truth: Truth, frame: number, joint: number): quat 
   return turn;
 }
 
+/** A hand whose angles are this near to a ready shape's shows it, radians. */
+const SHOWS = 0.05;
+
 /** How well hands were solved. */
 export interface HandFigures {
   /** For each finger: how its whole bend goes with the truth (Pearson), and how far it is off on average, radians. */
@@ -56,6 +60,8 @@ export interface HandFigures {
   flipped: number;
   /** Shake of all bends: second differences against those of the truth. */
   jerk: number;
+  /** The share of frames that truly show a ready shape in which that shape was told. */
+  shapes: number;
   /** Frames of hands that were compared. */
   frames: number;
 }
@@ -75,6 +81,7 @@ export function measureHands(
   const told: number[][] = FINGERS.map(() => []);
   const real: number[][] = FINGERS.map(() => []);
   const palms: number[] = [];
+  const shapes: boolean[] = [];
   let [shake, trueShake] = [0, 0];
   const pose = emptyPose(motion.skeleton);
   const [ownView, trueView] = [camera.axes, truth.camera.axes].map(viewOf);
@@ -87,6 +94,8 @@ export function measureHands(
       );
       if (!seen(side, frame)) continue;
       const right = trueHandPose(truth, frame, side);
+      const { shape, off } = nearestShape(right);
+      if (off < SHOWS) shapes.push(nearestShape(own[frame]).shape === shape);
       FINGERS.forEach((_, f) => {
         told[f].push(wholeBend(own[frame], f));
         real[f].push(wholeBend(right, f));
@@ -119,6 +128,7 @@ export function measureHands(
     palm: palms[palms.length >> 1],
     flipped: palms.filter((off) => off > Math.PI / 2).length / palms.length,
     jerk: shake / trueShake,
+    shapes: shapes.filter(Boolean).length / shapes.length,
     frames: palms.length,
   };
 }
