@@ -8,6 +8,7 @@ import { resultsOf, TRACKED_TAKES } from '../load-demo';
 const CLIPS: Record<string, string> = {
   'keeper-sends-the-word': 'flag-signals',
   'apprentice-walks-the-planks': 'walk-the-planks',
+  'keeper-calls-over-the-wind': 'call-over-the-wind',
 };
 
 it.each(TRACKED_TAKES.map(({ tracked }) => tracked))('%s', async (tracked) => {
