@@ -53,6 +53,7 @@ const sizes = useLocalStorage<{ side: number | string; video: number | string }>
     <el-dialog
       v-model="controls.curves.value"
       title="Curves of hands and face"
+      top="6vh"
       width="min(860px, 92vw)"
       :modal="false"
       modal-penetrable
