@@ -1,6 +1,8 @@
 import type { Curve } from '../motion/motion';
 import { FACE_MARK_COUNT, type FaceObservations } from '../observe/face';
 import { fillGaps } from '../signal/fill-gaps';
+import { gaussianColumns } from '../signal/gaussian';
+import { median } from '../signal/joint-columns';
 import { oneEuroBothWays } from '../signal/one-euro';
 import { FACE_OUTPUTS, faceInputs, TOLD_SHAPES, tellFace } from './face-map';
 import { measureFace } from './face-measures';
@@ -21,9 +23,11 @@ const LEAST_TOP = 0.5;
 const DEAD = 0.04;
 /** Through lids that are closed by more than this the eyes are not seen. */
 const LIDS_CLOSED = 0.4;
-/** Faces of so many pixels, chin to forehead, tell nothing but jaw and lids; from so many on they tell all. */
-const SMALL = 38;
-const LARGE = 62;
+/** Faces of so many pixels, chin to forehead, tell nothing; from so many on they tell all. The jaw is told of smaller ones. */
+const FINE = [38, 62] as const;
+const JAW = [22, 36] as const;
+/** Its size is steadied over so many seconds (standard deviation). */
+const SIZE_STEADY = 0.7;
 /** Outer corners of the eyes, and how much taller a face is than they are apart. */
 const CORNERS = [33, 263];
 const TALL = 1.9;
@@ -67,7 +71,7 @@ export function solveFace(face: FaceObservations, rate: number, { neutral, mouth
       rate,
       CALM,
     );
-  const fine = fineness(face);
+  const [fine, coarse] = [FINE, JAW].map((range) => fineness(face, rate, range));
   const shapes = new Map<FaceShape, Float32Array>();
   const columns = new Map(TOLD_SHAPES.map((shape, output) => [shape, column(output)]));
   const lidsClosed = lidCurves(measures, rate);
@@ -75,17 +79,15 @@ export function solveFace(face: FaceObservations, rate: number, { neutral, mouth
   columns.set('eyeBlinkRight', oneEuroBothWays(lidsClosed.right, rate, CALM));
   for (const [shape, values] of columns) {
     const top = rangeOf(shape, [values, columns.get(mirrorShape(shape)) ?? values]);
-    const coarse = shape === 'jawOpen' || shape.startsWith('eyeBlink');
+    const share = shape === 'jawOpen' ? coarse : fine;
     shapes.set(
       shape,
-      Float32Array.from(
-        values,
-        (value, frame) => (coarse ? 1 : fine[frame]) * within((value / top - DEAD) / (1 - DEAD)),
-      ),
+      Float32Array.from(values, (value, frame) => share[frame] * within((value / top - DEAD) / (1 - DEAD))),
     );
   }
   const lids = ['eyeBlinkLeft', 'eyeBlinkRight'].map((shape) => shapes.get(shape as FaceShape) as Float32Array);
   const gaze = gazeOf(told, seen, lids, rate);
+  for (const values of [gaze.across, gaze.up]) values.forEach((value, frame) => (values[frame] = value * fine[frame]));
   const looks = lookShapes(gaze.across, gaze.up);
   return [
     ...[...shapes, ...looks].map(([shape, values]) => ({ name: shapeCurve(shape), values })),
@@ -105,15 +107,25 @@ function rangeOf(shape: FaceShape, columns: readonly Float64Array[]): number {
   return groupOfShape(shape) === 'jaw' ? 1 : Math.max(LEAST_TOP, top);
 }
 
-/** How much a face's size lets its fine shapes be told, 0 … 1 in each frame. */
-function fineness({ marks, presence }: FaceObservations): Float32Array {
+/** How much a face's size lets its shapes be told, 0 … 1 in each frame: steadied, so that it brings no unrest of its own. */
+function fineness(
+  { marks, presence }: FaceObservations,
+  rate: number,
+  [small, large]: readonly [number, number],
+): Float32Array {
   const [right, left] = CORNERS;
   const at = (frame: number, mark: number): number => (frame * FACE_MARK_COUNT + mark) * 3;
-  return Float32Array.from(presence, (_, frame) => {
+  const tall = Array.from(presence, (_, frame) => {
     const [a, b] = [at(frame, right), at(frame, left)];
-    const apart = Math.hypot(marks[a] - marks[b], marks[a + 1] - marks[b + 1], marks[a + 2] - marks[b + 2]);
-    return Number.isFinite(apart) ? within((apart * TALL - SMALL) / (LARGE - SMALL)) : 1;
+    return TALL * Math.hypot(marks[a] - marks[b], marks[a + 1] - marks[b + 1], marks[a + 2] - marks[b + 2]);
   });
+  const usual = median(tall.filter(Number.isFinite));
+  const steady = gaussianColumns(
+    Float32Array.from(tall, (value) => (Number.isFinite(value) ? value : usual)),
+    1,
+    SIZE_STEADY * rate,
+  );
+  return steady.map((value) => within((value - small) / (large - small)));
 }
 
 /** Where the eyes look; it leads straight over closed lids. */

@@ -21,7 +21,7 @@ export interface CutoutFace {
 /** Sizes for a body of 1.75 m, metres from the head joint. */
 const EYE = { x: 0.034, y: 0.078, z: 0.104, wide: 0.0165, tall: 0.0105 };
 const BROW = { y: 0.103, wide: 0.019 };
-const MOUTH = { y: 0.004, z: 0.108, wide: 0.026 };
+const MOUTH = { y: 0.004, z: 0.1005, wide: 0.026 };
 
 type Place = readonly [x: number, y: number, z: number];
 /** Where a vertex of a part goes when a shape is fully made; the place is counted from the part's middle, in its half sizes. */
@@ -194,8 +194,8 @@ function mouth(): Part[] {
     }),
     {
       paper: 'skin',
-      at: [0, -0.03, 0.082],
-      half: [0.038, 0.03, 0.026],
+      at: [0, -0.03, 0.067],
+      half: [0.038, 0.03, 0.024],
       moves: {
         jawOpen: ([, y]: Place) => [0, -0.024 * share(-y * 1.4), 0],
         jawForward: () => [0, 0, 0.008],

@@ -168,13 +168,13 @@ describe('what was not seen', () => {
     Uint8Array.from({ length: FRAMES }, (_, frame) => (frame >= from && frame < until ? 1 : 0));
 
   it('is told of a hand that was lost, with how long', () => {
-    const [snag, ...others] = snags(example(), 'hand-lost', { leftHand: flags(30, 60), rightHand: flags(50, 54) });
+    const [snag, ...others] = snags(example(), 'hand-lost', { leftHand: flags(30, 66), rightHand: flags(50, 70) });
     expect(others).toEqual([]);
-    expect([snag.joint, snag.from, snag.until, snag.severity]).toEqual(['leftHand', 30, 60, 1]);
+    expect([snag.joint, snag.from, snag.until, snag.severity]).toEqual(['leftHand', 30, 66, 1.2]);
   });
 
   it('is not told of a hand or a face that was hardly ever in the picture', () => {
-    const unseen = { leftHand: flags(0, 115), face: flags(2, FRAMES) };
+    const unseen = { leftHand: flags(0, 95), face: flags(2, FRAMES) };
     expect([...snags(example(), 'hand-lost', unseen), ...snags(example(), 'face-lost', unseen)]).toEqual([]);
   });
 });

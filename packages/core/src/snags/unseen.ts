@@ -3,9 +3,9 @@ import type { UnseenPart } from '../observe/unseen';
 import type { SnagDetector, SnagKind } from './snag';
 
 /** Stretches that count, seconds. */
-const LEAST = 0.4;
+const LEAST = 1;
 /** A part that was seen in less of the take than this was not meant to be seen. */
-const MEANT = 0.15;
+const MEANT = 0.3;
 
 /** Stretches in which a hand or the face was not seen, so that it does what it does at rest. */
 const notSeen = (kind: SnagKind, title: string, parts: readonly UnseenPart[]): SnagDetector => ({
