@@ -71,8 +71,8 @@ const DEMO: { file: string; takes: DemoTake[] }[] = [
 ];
 
 /** Takes that come with what was tracked of them, and the files that hold it. */
-export const TRACKED_TAKES = DEMO.flatMap(({ takes }) =>
-  takes.flatMap(({ name, tracked }) => (tracked ? [{ name, tracked }] : [])),
+export const TRACKED_TAKES = DEMO.flatMap(({ file, takes }) =>
+  takes.flatMap(({ name, tracked }) => (tracked ? [{ file, name, tracked }] : [])),
 );
 export const resultsOf = (root: string, tracked: string): string => join(root, 'demo/tracked', `${tracked}.obs.gz`);
 

@@ -5,15 +5,9 @@ import { readResults } from '../demo-results';
 import { resultsOf, TRACKED_TAKES } from '../load-demo';
 
 /** What ships of the demo's tracked takes covers their clips, in columns that can be read today. */
-const CLIPS: Record<string, string> = {
-  'keeper-sends-the-word': 'flag-signals',
-  'apprentice-walks-the-planks': 'walk-the-planks',
-  'keeper-calls-over-the-wind': 'call-over-the-wind',
-};
-
-it.each(TRACKED_TAKES.map(({ tracked }) => tracked))('%s', async (tracked) => {
+it.each(TRACKED_TAKES)('$name', async ({ tracked, file }) => {
   const { parts, chunks } = await readResults(resultsOf(process.cwd(), tracked));
-  const { frames } = await probeClip(`demo/clips/${CLIPS[tracked]}.mp4`);
+  const { frames } = await probeClip(`demo/clips/${file}`);
   expect(parts).toMatchObject({ hands: true, face: true });
   for (const group of OBSERVATION_GROUPS.filter((name) => name !== 'depth')) {
     const own = chunks.filter(({ part }) => part === group).sort((a, b) => a.first - b.first);

@@ -49,7 +49,7 @@ export function joinObservationBytes(pieces: readonly StoredChunk[]): Observatio
   });
   const frames = read.reduce((most, { first, header }) => Math.max(most, first + header.frames), 0);
   const { rate, width, height } = read[0]?.header ?? { rate: 30, width: 1, height: 1 };
-  // How sure hands and face are is stored with the body: any of their columns tells that they are there.
+  // Presences are stored with the body's columns: hands and face were captured if any column of theirs is there.
   const has = (part: string): boolean => read.some(({ columns }) => columns.some(({ name }) => name.startsWith(part)));
   const parts = { hands: has('leftHand.'), face: has('face.'), depth: has('depth') };
   const whole = emptyObservations(frames, rate, width, height, parts);

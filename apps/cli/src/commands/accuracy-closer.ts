@@ -2,12 +2,12 @@ import { solveFace } from '@merry-shadow/core/face/solve-face';
 import { measureFaceCurves } from '@merry-shadow/core/measure/measure-face';
 import { measureHands } from '@merry-shadow/core/measure/measure-hands';
 import { FINGERS } from '@merry-shadow/core/motion/humanoid';
+import { partIsSeen } from '@merry-shadow/core/observe/unseen';
 import { solveTake } from '@merry-shadow/core/solve/solve-take';
 import { closerClips } from '../closer-clips';
 import { fieldOfViewOf } from '../measured-clips';
 import { tableLine } from '../table';
 
-const LEAST_PRESENCE = 0.5;
 const degrees = (angle: number): string => ((angle * 180) / Math.PI).toFixed(0);
 
 /** How well fingers and palms are solved: made-up hands that show all shapes, near by, at a middle distance and from afar. */
@@ -29,12 +29,7 @@ export async function measureHandClips({ clips, seed }: { clips: number; seed: n
     const { hands } = observations;
     if (!hands) continue;
     const solved = solveTake(observations, { height: truth.height, fieldOfView: fieldOfViewOf(truth) });
-    const figures = measureHands(
-      solved.motion,
-      truth,
-      (side, frame) => hands[side].presence[frame] > LEAST_PRESENCE,
-      solved.camera,
-    );
+    const figures = measureHands(solved.motion, truth, (side, frame) => partIsSeen(hands[side], frame), solved.camera);
     process.stdout.write(
       tableLine([
         name,

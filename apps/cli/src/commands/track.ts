@@ -17,14 +17,13 @@ import { finishedMotion } from '@merry-shadow/core/edits/evaluate/take-evaluator
 import type { CalibrationPose } from '@merry-shadow/core/solve/body/calibration-pose';
 import { MANNERS, type Manner } from '@merry-shadow/core/solve/after/manner';
 import { solveTake } from '@merry-shadow/core/solve/solve-take';
-import { jawFromSound } from '@merry-shadow/core/sound/mouth-from-sound';
 import { guideFor, type Guide } from '@merry-shadow/tracker/people/guide';
 import { readFaceGeometry } from '@merry-shadow/tracker/node/face-geometry';
 import { pngFiles, readPngFrames, type FrameSource } from '@merry-shadow/tracker/node/frames';
 import { closeNets, openNets } from '@merry-shadow/tracker/node/open-nets';
 import { pngSize, probeClip } from '@merry-shadow/tracker/node/probe';
 import { depthWithin, probeDepth, withDepth, type DepthVideo } from '@merry-shadow/tracker/node/read-depth';
-import { readSamples, SOUND_RATE } from '@merry-shadow/tracker/node/read-sound';
+import { readMouth } from '@merry-shadow/tracker/node/read-mouth';
 import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { trackSegment } from '@merry-shadow/tracker/node/track-segment';
@@ -265,7 +264,9 @@ async function track(path: string, options: TrackOptions): Promise<void> {
     rate,
   }));
   const fov = options.fov ?? clip.fieldOfView ?? undefined;
-  const mouth = await mouthOf(clip, sized[0], options);
+  // A voice is told of who performs alone, and where the footage plays as fast as life.
+  const voiced = !clip.pictures && !options.slow && sized.length === 1;
+  const mouth = voiced ? await readMouth(clip.source.path, clip.source.first ?? 0, sized[0]) : undefined;
   for (const i of sized.keys()) takes.push(await writeTake(i, clip.name, sized, { ...options, fov, mouth }));
   Object.assign(report, takes.length === 1 ? takes[0] : { takes });
   if (options.to) await writeFile(join(options.to, 'report.json'), JSON.stringify(report, null, 2));
@@ -274,17 +275,6 @@ async function track(path: string, options: TrackOptions): Promise<void> {
     process.stdout.write(
       `${frames} frames, ${takes.map((take) => take.seen).join(' and ')} with the performer seen, ${String(report.framesPerSecond)} frames/s${options.to ? `, written to ${options.to}` : ''}\n`,
     );
-}
-
-/** How far the mouth of who performs alone is open as the clip's voice tells it; nothing without a voice or a face, or where the footage plays slower than life. */
-async function mouthOf(
-  { source, pictures }: OpenedClip,
-  { face, frames, rate }: Observations,
-  { performers, slow }: TrackOptions,
-): Promise<Float32Array | undefined> {
-  if (!face || pictures || slow || (performers ?? 1) > 1) return undefined;
-  const sound = await readSamples(source.path, (source.first ?? 0) / rate, frames / rate);
-  return sound.length > 0 ? jawFromSound(sound, SOUND_RATE, frames, rate) : undefined;
 }
 
 /** What a recording of a depth device holds beside its colour picture. */

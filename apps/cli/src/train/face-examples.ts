@@ -1,20 +1,15 @@
 import { faceInputs, mirrorOutputs, TOLD_SHAPES } from '@merry-shadow/core/face/face-map';
-import { measureFace, mirrorMeasures } from '@merry-shadow/core/face/face-measures';
-import { faceIsSeen, headSpace } from '@merry-shadow/core/face/head-space';
-import { neutralFace } from '@merry-shadow/core/face/neutral';
+import { mirrorMeasures } from '@merry-shadow/core/face/face-measures';
+import { measuredFace } from '@merry-shadow/core/face/measured-face';
 import type { Truth } from '@merry-shadow/core/measure/truth';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import type { NetExample } from './train-small-net';
 
 /** What a small network is to tell of the face that was seen in a clip, and, if wanted, of its mirror image. */
 export function faceExamples({ face }: Pick<Observations, 'face'>, truth: Truth, mirrored = true): NetExample[] {
-  if (!face) return [];
-  const space = headSpace(face);
-  const measures = Array.from(face.presence, (_, frame) =>
-    faceIsSeen(face, frame) ? measureFace(space, frame) : null,
-  );
-  const neutral = neutralFace(measures);
-  if (!neutral) return [];
+  const measured = face && measuredFace(face);
+  if (!measured) return [];
+  const { measures, neutral } = measured;
   const mirroredNeutral = mirrorMeasures(neutral);
   return measures.flatMap((one, frame) => {
     if (!one || frame >= truth.frames) return [];

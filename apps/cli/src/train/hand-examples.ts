@@ -4,9 +4,8 @@ import type { Truth } from '@merry-shadow/core/measure/truth';
 import { SIDES } from '@merry-shadow/core/motion/humanoid';
 import { HAND_MARK_COUNT } from '@merry-shadow/core/observe/hands';
 import type { Observations } from '@merry-shadow/core/observe/observations';
+import { partIsSeen } from '@merry-shadow/core/observe/unseen';
 import type { NetExample } from './train-small-net';
-
-const LEAST_PRESENCE = 0.5;
 
 /** What a small network is to tell of the hands that were seen in a clip: their finger angles. */
 export function handExamples({ hands, frames }: Pick<Observations, 'hands' | 'frames'>, truth: Truth): NetExample[] {
@@ -14,7 +13,7 @@ export function handExamples({ hands, frames }: Pick<Observations, 'hands' | 'fr
   for (const side of SIDES)
     for (let frame = 0; frame < Math.min(frames, truth.frames); frame++) {
       const hand = hands?.[side];
-      if (!hand || !(hand.presence[frame] > LEAST_PRESENCE)) continue;
+      if (!hand || !partIsSeen(hand, frame)) continue;
       examples.push({
         inputs: handFeatures(hand.world, frame * HAND_MARK_COUNT * 3, side),
         outputs: trueHandPose(truth, frame, side),

@@ -2,18 +2,13 @@ import { createHash } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { TakeSettings } from '@merry-shadow/contracts/take';
 import { SOLVE_VERSION, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
-import type { Observations } from '@merry-shadow/core/observe/observations';
-import { jawFromSound } from '@merry-shadow/core/sound/mouth-from-sound';
-import { readSamples, SOUND_RATE } from '@merry-shadow/tracker/node/read-sound';
+import { readMouth } from '@merry-shadow/tracker/node/read-mouth';
 import type { Database } from '../database/connect';
 import { clips, motions, type runs, type takes } from '../database/schema';
 import { clipFiles } from '../media/media-folder';
 import { companionsOf, observedIn } from './observed-take';
 import { Shared } from './shared';
 import type { SolvePool } from './solve-pool';
-
-/** A face of this presence was seen. */
-const SEEN = 0.5;
 
 /** A run whose motion is asked for. */
 type SolvedRun = Pick<typeof runs.$inferSelect, 'id' | 'fromFrame' | 'untilFrame'>;
@@ -68,24 +63,14 @@ export async function solvedBytes(
           height: other.height,
         })),
       );
-    if (clip && slowMotion === 1) options.mouth = await mouthOf(observations, clip.hash, run.fromFrame, unwanted);
+    // Slow motion slows voices, too.
+    if (clip && slowMotion === 1)
+      options.mouth = await readMouth(clipFiles(data, clip.hash).proxy, run.fromFrame, observations, unwanted);
     const made = Buffer.from(await solver.run({ solve: { observations, options } }, unwanted));
     await db
       .insert(motions)
       .values({ runId, madeFrom, data: made })
       .onConflictDoUpdate({ target: motions.runId, set: { madeFrom, data: made } });
     return made;
-  }
-
-  /** How far the mouth is open as the clip's voice tells it, where a face was captured that was not seen all the time. */
-  async function mouthOf(
-    { face, frames, rate }: Observations,
-    hash: string,
-    first: number,
-    unwanted: AbortSignal,
-  ): Promise<Float32Array | undefined> {
-    if (!face || face.presence.every((presence) => presence > SEEN)) return undefined;
-    const sound = await readSamples(clipFiles(data, hash).proxy, first / rate, frames / rate, unwanted);
-    return sound.length > 0 ? jawFromSound(sound, SOUND_RATE, frames, rate) : undefined;
   }
 }

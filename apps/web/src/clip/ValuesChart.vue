@@ -3,7 +3,9 @@ import Plotly from 'plotly.js-basic-dist-min';
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
 import type { Looks } from '@merry-shadow/core/judge/looks';
 import { JUDGES } from '@merry-shadow/core/judge/registry';
+import { axisLook, CHART_MANNER, chartLook } from '../theme/chart';
 import { useNight } from '../theme/night';
+import { token } from '../theme/token';
 
 /** What was measured of a clip, over its time. */
 const props = defineProps<{ looks: Looks }>();
@@ -15,8 +17,6 @@ const night = useNight();
 
 function draw(): void {
   if (!place.value) return;
-  const style = getComputedStyle(document.documentElement);
-  const token = (name: string): string => style.getPropertyValue(name).trim();
   const { title, unit, factor = 1 } = chosen.value;
   const { at, rate } = props.looks;
   const values = props.looks[chosen.value.column].map((value) => (value === null ? null : value * factor));
@@ -36,18 +36,11 @@ function draw(): void {
     {
       margin: { l: 64, r: 12, t: 8, b: 44 },
       height: 320,
-      paper_bgcolor: 'transparent',
-      plot_bgcolor: 'transparent',
-      font: { family: '"Source Sans 3 Variable", sans-serif', color: token('--ink') },
-      xaxis: { title: { text: 'Time (s)' }, gridcolor: token('--edge'), zeroline: false },
-      yaxis: {
-        title: { text: unit ? `${title} (${unit})` : title },
-        gridcolor: token('--edge'),
-        rangemode: 'tozero',
-        zeroline: false,
-      },
+      ...chartLook(),
+      xaxis: { ...axisLook(), title: { text: 'Time (s)' } },
+      yaxis: { ...axisLook(), title: { text: unit ? `${title} (${unit})` : title }, rangemode: 'tozero' },
     },
-    { displayModeBar: false, responsive: true },
+    CHART_MANNER,
   );
 }
 onMounted(draw);

@@ -3,7 +3,9 @@ import { useLocalStorage } from '@vueuse/core';
 import Plotly from 'plotly.js-basic-dist-min';
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
 import { useOpenTake } from '../take/open-take';
+import { axisLook, CHART_MANNER, chartLook } from '../theme/chart';
 import { useNight } from '../theme/night';
+import { token } from '../theme/token';
 import { takeCurves } from './take-curves';
 
 /** Curves of hands and face against the take's frames, with the frame that is shown; a click goes to a frame. */
@@ -24,15 +26,13 @@ const now = (): object => ({
   yref: 'paper',
   y0: 0,
   y1: 1,
-  line: { color: getComputedStyle(document.documentElement).getPropertyValue('--ink').trim(), width: 1.5 },
+  line: { color: token('--ink'), width: 1.5 },
 });
 
 async function draw(): Promise<void> {
   const [box, take] = [place.value, solved.value];
   if (!box || !take) return;
-  const style = getComputedStyle(document.documentElement);
-  const token = (name: string): string => style.getPropertyValue(name).trim();
-  const axis = { gridcolor: token('--edge'), zeroline: false };
+  const axis = axisLook();
   const frames = Array.from({ length: take.motion.frames }, (_, i) => i + firstObserved.value);
   const chart = await Plotly.react(
     box,
@@ -52,16 +52,14 @@ async function draw(): Promise<void> {
     {
       margin: { l: 52, r: 52, t: 8, b: 40 },
       height: 260,
-      paper_bgcolor: 'transparent',
-      plot_bgcolor: 'transparent',
-      font: { family: '"Source Sans 3 Variable", sans-serif', color: token('--ink') },
+      ...chartLook(),
       legend: { orientation: 'h', y: 1.16 },
       xaxis: { ...axis, title: { text: 'Frame' } },
       yaxis: { ...axis, title: { text: 'Strength' }, range: [0, 1.02] },
       yaxis2: { ...axis, title: { text: 'Degrees' }, overlaying: 'y', side: 'right', showgrid: false },
       shapes: [now()],
     },
-    { displayModeBar: false, responsive: true },
+    CHART_MANNER,
   );
   chart.removeAllListeners('plotly_click');
   chart.on('plotly_click', ({ points }: Plotly.PlotMouseEvent) => points[0] && goTo(Number(points[0].x)));

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
+import { hasFace } from '@merry-shadow/core/face/face-shapes';
+import { hasFingers } from '@merry-shadow/core/motion/humanoid';
 import { shotAt } from '@merry-shadow/core/solve/shots/shots';
 import { useCommands } from '../commands/commands-store';
 import { useOpenTake } from '../take/open-take';
 import { CLOSE_UPS, STANDARD_VIEWS, type StageControls } from '../take/stage-controls';
 import { useNight } from '../theme/night';
-import { hasFace } from './stage/face-mesh';
 import { StageView } from './stage/stage-view';
 
 /** The motion in 3D. */
@@ -24,8 +25,7 @@ const views = STANDARD_VIEWS.map((value) => ({ value, label: value }));
 const closeUps = computed(() => {
   const motion = solved.value?.motion;
   if (!motion) return [];
-  const fingers = motion.skeleton.joints.some(({ name }) => name === 'leftIndexProximal');
-  return CLOSE_UPS.filter((part) => (part === 'face' ? hasFace(motion) : fingers)).map((value) => ({
+  return CLOSE_UPS.filter((part) => (part === 'face' ? hasFace(motion) : hasFingers(motion.skeleton))).map((value) => ({
     value,
     label: value,
   }));

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { PhDownloadSimple } from '@phosphor-icons/vue';
 import { computed, ref, watch } from 'vue';
+import { hasFace } from '@merry-shadow/core/face/face-shapes';
 import { EXPORT_FORMATS, formatsFor } from '@merry-shadow/core/formats/export-formats';
 import { exportAddress } from '../api/client';
 import CleanPanel from '../edit/CleanPanel.vue';
@@ -16,7 +17,6 @@ import CameraSettings from './CameraSettings.vue';
 import CaptureSettings from './CaptureSettings.vue';
 import PanelName from '../shell/PanelName.vue';
 import NumberRow from '../shell/NumberRow.vue';
-import { hasFace } from './stage/face-mesh';
 import VersionPanel from './VersionPanel.vue';
 
 /** Everything about the take in words and numbers: its name, tracking, settings, edits, versions, export. */

@@ -1,8 +1,7 @@
 import { FACE_SHAPES, shapeCurve } from '@merry-shadow/core/face/face-shapes';
 import { GAZE_CURVES } from '@merry-shadow/core/face/gaze';
-import { FINGER_ANGLES } from '@merry-shadow/core/hands/finger-turns';
-import { handPoseOf } from '@merry-shadow/core/measure/measure-hands';
-import { FINGERS, SIDES, type Side } from '@merry-shadow/core/motion/humanoid';
+import { handPoseOf, wholeBend } from '@merry-shadow/core/hands/finger-turns';
+import { FINGERS, hasFingers, SIDES, type Side } from '@merry-shadow/core/motion/humanoid';
 import { readRotation, type Motion } from '@merry-shadow/core/motion/motion';
 import { jointIndex } from '@merry-shadow/core/motion/skeleton';
 
@@ -34,30 +33,22 @@ export function takeCurves({ curves, skeleton }: Motion): TakeCurve[] {
   const gaze = Object.entries(GAZE_CURVES)
     .filter(([, name]) => has.has(name))
     .map(([way, name]): TakeCurve => ({ id: name, title: `gaze ${way}`, unit: '°', values: valuesOf(name, DEGREES) }));
-  const fingers = SIDES.flatMap((side) =>
-    FINGERS.flatMap((finger, f): TakeCurve[] =>
-      jointIndex(skeleton, `${side}IndexProximal`) < 0
-        ? []
-        : [
-            {
-              id: `${side}.${finger}`,
-              title: `${side} ${finger.toLowerCase()}, whole bend`,
-              unit: '°',
-              values: (motion) => bendsOf(motion, side, f),
-            },
-          ],
-    ),
+  const fingers = (hasFingers(skeleton) ? SIDES : []).flatMap((side) =>
+    FINGERS.map((finger, f): TakeCurve => ({
+      id: `${side}.${finger}`,
+      title: `${side} ${finger.toLowerCase()}, whole bend`,
+      unit: '°',
+      values: (motion) => bendsOf(motion, side, f),
+    })),
   );
   return [...shapes, ...gaze, ...fingers];
 }
 
 /** How far a finger is bent over all its joints in each frame, degrees. */
-function bendsOf(motion: Motion, side: Side, finger: number): number[] {
-  return Array.from({ length: motion.frames }, (_, frame) => {
+const bendsOf = (motion: Motion, side: Side, finger: number): number[] =>
+  Array.from({ length: motion.frames }, (_, frame) => {
     const pose = handPoseOf(side, (bone) =>
       readRotation(motion, jointIndex(motion.skeleton, bone), frame, [0, 0, 0, 1]),
     );
-    const at = finger * FINGER_ANGLES;
-    return (pose[at] + pose[at + 1] + pose[at + 2]) * DEGREES;
+    return wholeBend(pose, finger) * DEGREES;
   });
-}

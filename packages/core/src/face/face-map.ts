@@ -1,10 +1,7 @@
-import { runSmallNet, type SmallNet } from '../learned/small-net';
+import { runSmallNet } from '../learned/small-net';
 import { FACE_MEASURES } from './face-measures';
-import { FACE_SHAPES, mirrorShape, type FaceShape } from './face-shapes';
+import { FACE_SHAPES, mirrorShape, paired, type FaceShape } from './face-shapes';
 import { LEARNED_FACE } from './learned-face';
-
-const paired = (...names: string[]): FaceShape[] =>
-  names.flatMap((name) => [`${name}Left`, `${name}Right`] as FaceShape[]);
 
 /** Shapes that the marks of a face tell. */
 export const TOLD_SHAPES: readonly FaceShape[] = [
@@ -21,21 +18,13 @@ export const TOLD_SHAPES: readonly FaceShape[] = [
   'mouthShrugLower',
 ];
 
-/** Shapes that told from the gaze: how far an eye looks. */
+/** Shapes that follow from where the eyes look (`lookShapes`). */
 const isLook = (shape: FaceShape): boolean => shape.startsWith('eyeLook');
 
 /** Shapes that one camera can't tell from a face's marks: they are delivered as 0. */
 export const UNTOLD_SHAPES: readonly FaceShape[] = FACE_SHAPES.filter(
   (shape) => !TOLD_SHAPES.includes(shape) && !isLook(shape),
 );
-
-/** What is told of a face in a frame. */
-export interface ToldFace {
-  shapes: Map<FaceShape, number>;
-  /** Where the eyes look against the head, radians: to the performer's left, and up. */
-  across: number;
-  up: number;
-}
 
 /** Values that a face network gives: the told shapes, then where the eyes look. */
 export const FACE_OUTPUTS = TOLD_SHAPES.length + 2;
@@ -60,6 +49,6 @@ export function mirrorOutputs(outputs: ArrayLike<number>): number[] {
 }
 
 /** Tells shapes and gaze of a frame from a face's measures. */
-export function tellFace(inputs: readonly number[], net: SmallNet = LEARNED_FACE): Float64Array {
-  return runSmallNet(net, inputs, new Float64Array(FACE_OUTPUTS));
+export function tellFace(inputs: readonly number[]): Float64Array {
+  return runSmallNet(LEARNED_FACE, inputs, new Float64Array(FACE_OUTPUTS));
 }

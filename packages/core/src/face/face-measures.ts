@@ -62,7 +62,7 @@ type Place = [number, number, number];
 
 /**
  * Names of what is measured of a face in the head's axes: heights of brows, opening of lids, corners and lips of
- * the mouth, the chin, the irises, and how the head is turned against the view. Each side has its own, the performer's right first; `mirrorOf` tells which belong together.
+ * the mouth, the chin, the irises, and how the head is turned against the view. Each side has its own, the performer's right first; `mirrorMeasures` changes them over.
  */
 const SIDED = [
   'open',

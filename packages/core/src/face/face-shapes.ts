@@ -1,7 +1,9 @@
 import type { Side } from '../motion/humanoid';
+import type { Motion } from '../motion/motion';
 
 const BOTH = ['Left', 'Right'] as const;
-const paired = <T extends string>(...names: T[]): `${T}${'Left' | 'Right'}`[] =>
+/** Names of shapes that both sides have. */
+export const paired = <T extends string>(...names: T[]): `${T}${'Left' | 'Right'}`[] =>
   names.flatMap((name) => BOTH.map((side) => `${name}${side}` as const));
 
 /** The 52 shapes of a face that the trade uses, each from 0 to 1. Left and right are the performer's. */
@@ -54,6 +56,10 @@ export function mirrorShape(shape: FaceShape): FaceShape {
   if (shape.endsWith('Left')) return `${shape.slice(0, -4)}Right` as FaceShape;
   return shape.endsWith('Right') ? (`${shape.slice(0, -5)}Left` as FaceShape) : shape;
 }
+
+/** Whether a motion has a face that was told. */
+export const hasFace = ({ curves }: Pick<Motion, 'curves'>): boolean =>
+  curves.some(({ name }) => name.startsWith('face.'));
 
 /** The name of a shape's curve in a motion. */
 export const shapeCurve = (shape: FaceShape): string => `face.${shape}`;

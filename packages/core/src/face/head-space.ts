@@ -2,6 +2,7 @@ import { quat, vec3 } from 'gl-matrix';
 import '../motion/double-precision';
 import { alignPoints } from '../motion/align-points';
 import { FACE_MARK_COUNT, type FaceObservations } from '../observe/face';
+import { partIsSeen } from '../observe/unseen';
 
 /**
  * A face's marks in the head's own axes: +X to the performer's left, +Y up, +Z ahead, from the middle between the outer corners of the eyes, in lengths
@@ -18,10 +19,7 @@ export interface HeadSpace {
 const SKULL = [33, 133, 362, 263, 168, 6, 197, 195, 4, 10, 151, 127, 356, 234, 454, 93, 323];
 const RIGHT_CORNER = 33;
 const LEFT_CORNER = 263;
-const LEAST_PRESENCE = 0.5;
 const ROUNDS = 2;
-
-export const faceIsSeen = ({ presence }: FaceObservations, frame: number): boolean => presence[frame] > LEAST_PRESENCE;
 
 /**
  * Brings all frames of a face into the head's axes: each is laid over the mean of all by the marks of the skull (`alignPoints`), twice, so that
@@ -31,7 +29,7 @@ export function headSpace(face: FaceObservations): HeadSpace {
   const frames = face.presence.length;
   const marks = new Float32Array(frames * FACE_MARK_COUNT * 3).fill(NaN);
   const view = new Float32Array(frames * 2).fill(NaN);
-  const seen = Array.from({ length: frames }, (_, frame) => frame).filter((frame) => faceIsSeen(face, frame));
+  const seen = Array.from({ length: frames }, (_, frame) => frame).filter((frame) => partIsSeen(face, frame));
   if (seen.length === 0) return { marks, view };
   let skull = meanSkull(face, seen);
   for (let round = 0; round < ROUNDS; round++) {

@@ -5,12 +5,10 @@ import { gaussianColumns } from '../signal/gaussian';
 import { median } from '../signal/joint-columns';
 import { oneEuroBothWays } from '../signal/one-euro';
 import { FACE_OUTPUTS, faceInputs, TOLD_SHAPES, tellFace } from './face-map';
-import { measureFace } from './face-measures';
 import { groupOfShape, mirrorShape, shapeCurve, type FaceShape } from './face-shapes';
 import { GAZE_CURVES, lookShapes } from './gaze';
-import { faceIsSeen, headSpace } from './head-space';
 import { lidCurves } from './lids';
-import { neutralFace } from './neutral';
+import { measuredFace } from './measured-face';
 
 /** Shapes and gaze are calmed like this: noise is halved, blinks keep their height. */
 const CALM = { least: 2, beta: 8 };
@@ -47,12 +45,9 @@ export interface FaceOptions {
  */
 export function solveFace(face: FaceObservations, rate: number, { neutral, mouth }: FaceOptions = {}): Curve[] {
   const frames = face.presence.length;
-  const space = headSpace(face);
-  const measures = Array.from({ length: frames }, (_, frame) =>
-    faceIsSeen(face, frame) ? measureFace(space, frame) : null,
-  );
-  const own = neutralFace(measures, neutral);
-  if (!own) return mouth ? [{ name: shapeCurve('jawOpen'), values: mouth.slice() }] : [];
+  const measured = measuredFace(face, neutral);
+  if (!measured) return mouth ? [{ name: shapeCurve('jawOpen'), values: mouth.slice() }] : [];
+  const { measures } = measured;
   const told = new Float32Array(frames * FACE_OUTPUTS);
   const seen = new Float32Array(frames);
   const jaw = TOLD_SHAPES.indexOf('jawOpen');
@@ -61,22 +56,22 @@ export function solveFace(face: FaceObservations, rate: number, { neutral, mouth
       if (mouth) told[frame * FACE_OUTPUTS + jaw] = mouth[frame];
       return;
     }
-    told.set(tellFace(faceInputs(one, own)), frame * FACE_OUTPUTS);
+    told.set(tellFace(faceInputs(one, measured.neutral)), frame * FACE_OUTPUTS);
     seen[frame] = 1;
   });
   fillGaps(told, FACE_OUTPUTS, seen, rate);
-  const column = (output: number): Float64Array =>
-    oneEuroBothWays(
-      Float64Array.from({ length: frames }, (_, frame) => told[frame * FACE_OUTPUTS + output]),
-      rate,
-      CALM,
-    );
+  const calm = (values: Float64Array): Float64Array => oneEuroBothWays(values, rate, CALM);
+  const lids = lidCurves(measures, rate);
+  const columns = new Map(
+    TOLD_SHAPES.map((shape, output) => {
+      // Lids have a measure of their own, which knows a blink from eyes that look down.
+      if (shape === 'eyeBlinkLeft') return [shape, calm(lids.left)];
+      if (shape === 'eyeBlinkRight') return [shape, calm(lids.right)];
+      return [shape, calm(Float64Array.from({ length: frames }, (_, frame) => told[frame * FACE_OUTPUTS + output]))];
+    }),
+  );
   const [fine, coarse] = [FINE, JAW].map((range) => fineness(face, rate, range));
   const shapes = new Map<FaceShape, Float32Array>();
-  const columns = new Map(TOLD_SHAPES.map((shape, output) => [shape, column(output)]));
-  const lidsClosed = lidCurves(measures, rate);
-  columns.set('eyeBlinkLeft', oneEuroBothWays(lidsClosed.left, rate, CALM));
-  columns.set('eyeBlinkRight', oneEuroBothWays(lidsClosed.right, rate, CALM));
   for (const [shape, values] of columns) {
     const top = rangeOf(shape, [values, columns.get(mirrorShape(shape)) ?? values]);
     const share = shape === 'jawOpen' ? coarse : fine;
@@ -85,8 +80,8 @@ export function solveFace(face: FaceObservations, rate: number, { neutral, mouth
       Float32Array.from(values, (value, frame) => share[frame] * within((value / top - DEAD) / (1 - DEAD))),
     );
   }
-  const lids = ['eyeBlinkLeft', 'eyeBlinkRight'].map((shape) => shapes.get(shape as FaceShape) as Float32Array);
-  const gaze = gazeOf(told, seen, lids, rate);
+  const closed = (['eyeBlinkLeft', 'eyeBlinkRight'] as const).map((shape) => shapes.get(shape) as Float32Array);
+  const gaze = gazeOf(told, seen, closed, rate);
   for (const values of [gaze.across, gaze.up]) values.forEach((value, frame) => (values[frame] = value * fine[frame]));
   const looks = lookShapes(gaze.across, gaze.up);
   return [

@@ -1,6 +1,6 @@
 import type { FaceShape } from '../face/face-shapes';
-import { restPositions, jointIndex, type Skeleton } from '../motion/skeleton';
-import { meshPieces, type Piece } from './pieces';
+import { restPositions, type Skeleton } from '../motion/skeleton';
+import { figureScale, meshPieces, type Piece } from './pieces';
 
 /** What a part of the face is made of. */
 export const FACE_PAPERS = ['skin', 'white', 'iris', 'brow', 'lip', 'mouth'] as const;
@@ -37,9 +37,7 @@ interface Part {
 
 /** Makes the face for a skeleton's head. */
 export function cutoutFace(skeleton: Skeleton): CutoutFace {
-  const rest = restPositions(skeleton);
-  const head = jointIndex(skeleton, 'head');
-  const scale = (rest[head * 3 + 1] + (skeleton.joints[head].tip?.[1] ?? 0.2)) / 1.75;
+  const scale = figureScale(skeleton, restPositions(skeleton));
   const parts = faceParts();
   const pieces = parts.map(({ at, half }): Piece => {
     const [x, y, z] = at.map((value) => value * scale);

@@ -1,6 +1,6 @@
 import { jointIndex, restPositions, type Skeleton } from '../motion/skeleton';
-import { fingerBones, FINGERS, SIDES } from '../motion/humanoid';
-import { meshPieces, type Piece } from './pieces';
+import { fingerBones, FINGERS, hasFingers, SIDES } from '../motion/humanoid';
+import { figureScale, meshPieces, type Piece } from './pieces';
 
 /**
  * A simple solid body for a skeleton: one rounded, tapered piece for each bone, like a cut-out figure.
@@ -48,8 +48,7 @@ function bodyPieces(skeleton: Skeleton, rest: Float64Array): Piece[] {
   };
   const has = (name: string): boolean => jointIndex(skeleton, name) >= 0;
   const span = (from: string, to: string): number[] => place(to).map((v, i) => v - place(from)[i]);
-  const tall = place('head')[1] + (skeleton.joints[jointIndex(skeleton, 'head')].tip?.[1] ?? 0.2);
-  const s = tall / 1.75;
+  const s = figureScale(skeleton, rest);
   const shoulder = Math.abs(place('leftUpperArm')[0]);
   const hip = Math.abs(place('leftUpperLeg')[0]);
   const waist = 0.7 * hip + 0.055 * s;
@@ -132,7 +131,7 @@ function bodyPieces(skeleton: Skeleton, rest: Float64Array): Piece[] {
         start: [0.043 * s, 0.043 * s],
         end: [0.03 * s, 0.027 * s],
       },
-      ...(has(`${side}IndexProximal`) ? fingeredHand(skeleton, side, s) : [mittenHand(side, s)]),
+      ...(hasFingers(skeleton) ? fingeredHand(skeleton, side, s) : [mittenHand(side, s)]),
       {
         joint: `${side}UpperLeg`,
         from: [0, 0.07 * s, 0],

@@ -1,3 +1,5 @@
+import { jointIndex, type Skeleton } from '../motion/skeleton';
+
 /** A rounded, tapered solid between two ends, like a piece of a cut-out figure. */
 export interface Piece {
   joint: string;
@@ -12,6 +14,12 @@ export interface Piece {
   /** How finely it is made. */
   rings?: number;
   spokes?: number;
+}
+
+/** Sizes of the figure for one of a body of 1.75 m. @param rest places of all joints at rest, metres. */
+export function figureScale(skeleton: Skeleton, rest: Float64Array): number {
+  const head = jointIndex(skeleton, 'head');
+  return (rest[head * 3 + 1] + (skeleton.joints[head].tip?.[1] ?? 0.2)) / 1.75;
 }
 
 /** A mesh of pieces. */

@@ -1,3 +1,4 @@
+import { hasFace } from '../face/face-shapes';
 import type { Motion } from '../motion/motion';
 
 /** File formats that a motion can leave as, by name: what they are, the ending of their files, and whether they are of a face. */
@@ -12,7 +13,5 @@ export type ExportFormat = keyof typeof EXPORT_FORMATS;
 export const EXPORT_FORMAT_NAMES = Object.keys(EXPORT_FORMATS) as ExportFormat[];
 
 /** The formats that a motion can leave as: those of a face need one that was told. */
-export const formatsFor = ({ curves }: Pick<Motion, 'curves'>): ExportFormat[] =>
-  EXPORT_FORMAT_NAMES.filter(
-    (name) => !EXPORT_FORMATS[name].face || curves.some((curve) => curve.name.startsWith('face.')),
-  );
+export const formatsFor = (motion: Pick<Motion, 'curves'>): ExportFormat[] =>
+  EXPORT_FORMAT_NAMES.filter((name) => !EXPORT_FORMATS[name].face || hasFace(motion));

@@ -27,6 +27,12 @@ export function fingerTurn(side: Side, finger: Finger, joint: number, bend: numb
   return side === 'left' ? turn : [turn[0], -turn[1], -turn[2], turn[3]];
 }
 
+/** How far a finger is bent over all its joints, radians. @param finger 0 the thumb … 4 the little finger. */
+export function wholeBend(pose: HandPose, finger: number): number {
+  const at = finger * FINGER_ANGLES;
+  return pose[at] + pose[at + 1] + pose[at + 2];
+}
+
 /** The turns of all fingers of a hand by the name of their bone. */
 export function handTurns(side: Side, pose: HandPose): Map<string, quat> {
   const turns = new Map<string, quat>();
@@ -37,4 +43,25 @@ export function handTurns(side: Side, pose: HandPose): Map<string, quat> {
     }),
   );
   return turns;
+}
+
+/** The angles of a hand, from the local turns of its bones: the other way round of `handTurns`. */
+export function handPoseOf(side: Side, turn: (bone: string) => quat): Float64Array {
+  const s = side === 'left' ? 1 : -1;
+  const pose = new Float64Array(HAND_ANGLES);
+  FINGERS.forEach((finger, f) =>
+    fingerBones(finger).forEach((bone, joint) => {
+      const [x, y, z, w] = turn(side + finger + bone);
+      const thumb = finger === 'Thumb';
+      pose[f * FINGER_ANGLES + joint] = angleOfHalf(thumb ? s * y : -s * z, w);
+      if (joint === 0) pose[f * FINGER_ANGLES + SPREAD] = angleOfHalf(thumb ? x : s * y, w);
+    }),
+  );
+  return pose;
+}
+
+/** The angle of a turn from the sine and the cosine of its half, −π … π. */
+function angleOfHalf(sine: number, cosine: number): number {
+  const angle = 2 * Math.atan2(sine, cosine);
+  return Math.atan2(Math.sin(angle), Math.cos(angle));
 }

@@ -1,15 +1,19 @@
 import { quat, vec3 } from 'gl-matrix';
 import type { Side } from '../motion/humanoid';
 import { HAND_MARK_COUNT } from '../observe/hands';
-import { readHand } from './read-hand';
+import { readHand, type HandReading } from './read-hand';
 
 /**
  * What finger angles are told from: the points in the hand's own axes in lengths of the palm, how the hand lies against the view, and the angles
  * as read. A right hand is given as the left one that it mirrors.
  */
-export function handFeatures(world: ArrayLike<number>, at: number, side: Side): number[] {
+export function handFeatures(
+  world: ArrayLike<number>,
+  at: number,
+  side: Side,
+  { turn, angles }: HandReading = readHand(world, at, side),
+): number[] {
   const s = side === 'left' ? 1 : -1;
-  const { turn, angles } = readHand(world, at, side);
   const back = quat.conjugate([0, 0, 0, 1], turn);
   const fromWrist = (mark: number): vec3 => [0, 1, 2].map((k) => world[at + mark * 3 + k] - world[at + k]) as vec3;
   const palm = [5, 9, 13, 17].reduce((sum, mark) => sum + vec3.length(fromWrist(mark)) / 4, 0) || 1;

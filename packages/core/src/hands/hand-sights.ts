@@ -2,9 +2,9 @@ import { quat, vec3 } from 'gl-matrix';
 import type { PinholeCamera } from '../camera/pinhole';
 import type { Side } from '../motion/humanoid';
 import { HAND_MARK_COUNT, type HandObservations } from '../observe/hands';
-import { FINGER_ANGLES } from './finger-turns';
+import { wholeBend } from './finger-turns';
 import type { PalmSight } from './palm-course';
-import { readHand } from './read-hand';
+import { readHand, type HandReading } from './read-hand';
 
 /** What a hand may be taken for, and how unlikely that is before anything else is known. */
 const AS_READ = 0;
@@ -38,11 +38,15 @@ export interface ForearmPlace {
   hand: quat;
 }
 
-/** The ways in which a hand that was seen may lie: as read, mirrored in depth, back taken for palm, and as the body's marks have it. */
+/**
+ * The ways in which a hand that was seen may lie: as read, mirrored in depth, back taken for palm, and as the body's marks have it.
+ * @param read the hand as its points stand.
+ */
 export function handSights(
   hand: HandObservations,
   frame: number,
   side: Side,
+  read: HandReading,
   camera: PinholeCamera,
   place: ForearmPlace,
 ): PalmSight[] {
@@ -53,7 +57,6 @@ export function handSights(
     hand.marks[frame * HAND_MARK_COUNT * 2],
     hand.marks[frame * HAND_MARK_COUNT * 2 + 1],
   );
-  const read = readHand(world, 0, side);
   const mirror = readHand(mirrored, 0, side);
   const halfTurn = quat.multiply([0, 0, 0, 1], read.turn, [1, 0, 0, 0]);
   const inWorld = (turn: quat): quat => quat.multiply([0, 0, 0, 1], toWorld, turn);
@@ -76,11 +79,8 @@ function viewTurn({ axes, focal, width, height }: PinholeCamera, x: number, y: n
 }
 
 /** Mean bend of index to little finger over all their joints, radians. */
-function meanBend(angles: Float64Array): number {
-  let sum = 0;
-  for (let f = 1; f < 5; f++) for (let i = 0; i < 3; i++) sum += angles[f * FINGER_ANGLES + i] / 4;
-  return sum;
-}
+const meanBend = (angles: Float64Array): number =>
+  [1, 2, 3, 4].reduce((sum, finger) => sum + wholeBend(angles, finger) / 4, 0);
 
 const againstFingers = (bend: number): number => 0.5 * (Math.min(0, bend - LEAST_BEND) / BEND_SPREAD) ** 2;
 

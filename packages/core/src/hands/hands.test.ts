@@ -1,12 +1,11 @@
 import { quat } from 'gl-matrix';
-import { handPoseOf } from '../measure/measure-hands';
 import { SIDES } from '../motion/humanoid';
 import { emptyHandObservations, HAND_MARK_COUNT, type BothHands } from '../observe/hands';
 import { fillGaps } from '../signal/fill-gaps';
 import { settleColumns } from './calm';
-import { exampleHand } from './example-hand';
+import { exampleHand } from '../../test/example-hand';
 import { learnedAngles } from './finger-map';
-import { FINGER_ANGLES, HAND_ANGLES, handTurns, SPREAD } from './finger-turns';
+import { FINGER_ANGLES, HAND_ANGLES, handPoseOf, handTurns, SPREAD } from './finger-turns';
 import { HAND_SHAPE_NAMES, handShape, nearestShape } from './hand-shapes';
 import { wristAngles } from './hand-sights';
 import { withoutOthersHands } from './own-hands';

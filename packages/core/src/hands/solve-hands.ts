@@ -4,6 +4,7 @@ import { SIDES, type Proportions, type Side } from '../motion/humanoid';
 import { alignSigns, emptyPose, poseAt, readRotation, writeRotation, type Motion } from '../motion/motion';
 import { chainOf, jointIndex } from '../motion/skeleton';
 import { HAND_MARK_COUNT, type BothHands } from '../observe/hands';
+import { partIsSeen } from '../observe/unseen';
 import { fillGaps } from '../signal/fill-gaps';
 import { settleColumns } from './calm';
 import { HAND_ANGLES, handTurns } from './finger-turns';
@@ -12,10 +13,9 @@ import { handShape } from './hand-shapes';
 import { handSights, wristAngles, type ForearmPlace } from './hand-sights';
 import { withoutOthersHands } from './own-hands';
 import { likeliestPalms } from './palm-course';
+import { readHand } from './read-hand';
 import { withFingers } from './with-fingers';
 
-/** A hand counts as seen from this presence on. */
-const LEAST_PRESENCE = 0.5;
 /** The part of a hand's turn about the forearm that the forearm itself makes. */
 const FOREARM_SHARE = 0.5;
 
@@ -41,10 +41,13 @@ export function solveHands(
 function solveHand(motion: Motion, side: Side, camera: (frame: number) => PinholeCamera, hands: BothHands): void {
   const { frames, rate } = motion;
   const hand = hands[side];
-  const isSeen = (frame: number): boolean => hand.presence[frame] > LEAST_PRESENCE;
+  const pointsAt = (frame: number): number => frame * HAND_MARK_COUNT * 3;
   const places = forearmPlaces(motion, side);
-  const sights = places.map((place, frame) =>
-    isSeen(frame) ? handSights(hand, frame, side, camera(frame), place) : [],
+  const readings = places.map((_, frame) =>
+    partIsSeen(hand, frame) ? readHand(hand.world, pointsAt(frame), side) : null,
+  );
+  const sights = readings.map((read, frame) =>
+    read ? handSights(hand, frame, side, read, camera(frame), places[frame]) : [],
   );
   const chosen = likeliestPalms(sights, rate);
   const weights = new Float32Array(frames);
@@ -58,11 +61,9 @@ function solveHand(motion: Motion, side: Side, camera: (frame: number) => Pinhol
     if (frame > 0 && quat.dot(relative, palms.subarray(frame * 4 - 4, frame * 4) as unknown as quat) < 0)
       quat.scale(relative, relative, -1);
     palms.set(relative, frame * 4);
-    weights[frame] = isSeen(frame) ? hand.presence[frame] : 0;
-    poses.set(
-      isSeen(frame) ? learnedAngles(hand.world, frame * HAND_MARK_COUNT * 3, side) : relaxed,
-      frame * HAND_ANGLES,
-    );
+    const read = readings[frame];
+    weights[frame] = read ? hand.presence[frame] : 0;
+    poses.set(read ? learnedAngles(hand.world, pointsAt(frame), side, read) : relaxed, frame * HAND_ANGLES);
   }
   fillGaps(palms, 4, weights, rate);
   fillGaps(poses, HAND_ANGLES, weights, rate);

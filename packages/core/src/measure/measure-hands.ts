@@ -1,7 +1,7 @@
 import { quat } from 'gl-matrix';
 import type { PinholeCamera } from '../camera/pinhole';
-import { FINGER_ANGLES, HAND_ANGLES, SPREAD } from '../hands/finger-turns';
-import { fingerBones, FINGERS, SIDES, type Side } from '../motion/humanoid';
+import { handPoseOf, wholeBend } from '../hands/finger-turns';
+import { FINGERS, SIDES, type Side } from '../motion/humanoid';
 import { nearestShape } from '../hands/hand-shapes';
 import { angleBetween } from '../hands/palm-course';
 import { emptyPose, poseAt, readRotation, type Motion } from '../motion/motion';
@@ -17,26 +17,6 @@ function turnOf(truth: Truth, frame: number, joint: number): quat {
 /** True finger angles of a hand in a frame, radians (`HAND_ANGLES`). */
 export function trueHandPose(truth: Truth, frame: number, side: Side): Float64Array {
   return handPoseOf(side, (bone) => turnOf(truth, frame, truth.joints.indexOf(bone)));
-}
-
-/** Reads finger angles off the local turns of a hand's bones. */
-export function handPoseOf(side: Side, turn: (bone: string) => quat): Float64Array {
-  const s = side === 'left' ? 1 : -1;
-  const pose = new Float64Array(HAND_ANGLES);
-  FINGERS.forEach((finger, f) =>
-    fingerBones(finger).forEach((bone, joint) => {
-      const [x, y, z, w] = turn(side + finger + bone);
-      const thumb = finger === 'Thumb';
-      pose[f * FINGER_ANGLES + joint] = halfAngle(thumb ? s * y : -s * z, w);
-      if (joint === 0) pose[f * FINGER_ANGLES + SPREAD] = halfAngle(thumb ? x : s * y, w);
-    }),
-  );
-  return pose;
-}
-
-function halfAngle(sine: number, cosine: number): number {
-  const angle = 2 * Math.atan2(sine, cosine);
-  return Math.atan2(Math.sin(angle), Math.cos(angle));
 }
 
 /** The turn of a joint in the world in a frame of a truth file. */
@@ -140,9 +120,4 @@ function viewOf(axes: readonly number[]): quat {
     axes as unknown as [number, number, number, number, number, number, number, number, number],
   );
   return quat.conjugate(turn, quat.normalize(turn, turn));
-}
-
-function wholeBend(pose: ArrayLike<number>, finger: number): number {
-  const at = finger * FINGER_ANGLES;
-  return pose[at] + pose[at + 1] + pose[at + 2];
 }

@@ -136,6 +136,9 @@ export function humanoidSkeleton(p: Proportions, fingers = false): Skeleton {
   return { joints };
 }
 
+/** Whether a skeleton's hands have fingers. */
+export const hasFingers = ({ joints }: Skeleton): boolean => joints.some(({ name }) => name === 'leftIndexProximal');
+
 /** The name of the same bone on the other side; middle bones keep their name. */
 export function mirrorName(name: string): string {
   if (name.startsWith('left')) return `right${name.slice(4)}`;

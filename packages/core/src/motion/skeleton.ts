@@ -22,9 +22,17 @@ export interface Skeleton {
   readonly joints: readonly Joint[];
 }
 
+/** Joints by name, told once for each list of joints. */
+const INDICES = new WeakMap<readonly Joint[], Map<string, number>>();
+
 /** The index of a joint by name, or -1. */
-export function jointIndex(skeleton: Skeleton, name: string): number {
-  return skeleton.joints.findIndex((joint) => joint.name === name);
+export function jointIndex({ joints }: Skeleton, name: string): number {
+  let indices = INDICES.get(joints);
+  if (indices?.size !== joints.length) {
+    indices = new Map(joints.map((joint, index) => [joint.name, index]));
+    INDICES.set(joints, indices);
+  }
+  return indices.get(name) ?? -1;
 }
 
 /** The given joints and all they hang on, parents first. */

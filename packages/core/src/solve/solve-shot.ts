@@ -1,6 +1,6 @@
 import { settleOnFloor } from '../ground/settle';
 import { keepOnSpot, seat } from './after/manner';
-import { legsUnseen, standUp } from './after/stand';
+import { standUp } from './after/stand';
 import type { MeasuredBody } from './body/proportions';
 import { fitShot } from './fit/fit-shot';
 import { raised } from './floor/floor-plane';
@@ -23,20 +23,18 @@ export function solveShot(
 ): ShotSolution {
   const start = startShot(seen, body, ground, options);
   if (options.fit === false) return settled(start);
-  const seated = options.manner === 'seated';
-  const stands = !seated && legsUnseen(seen.steady);
   const told = withCorrection(seen.observations, body, seen.focal, options.correction);
   const fitted = fitShot(
     start.motion,
     start.camera,
     told,
     body,
-    seated || stands ? { ...options, contacts: false } : options,
+    seen.legs ? options : { ...options, contacts: false },
     ground,
   );
   const { bridged } = start;
-  if (seated || stands) {
-    const motion = seated ? seat(fitted.motion) : standUp(fitted.motion);
+  if (!seen.legs) {
+    const motion = options.manner === 'seated' ? seat(fitted.motion) : standUp(fitted.motion);
     return { motion, camera: raised(fitted.camera, motion.root[1] - fitted.motion.root[1]), contacts: null, bridged };
   }
   if (options.manner === 'spot') keepOnSpot(fitted.motion);

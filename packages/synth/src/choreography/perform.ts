@@ -10,7 +10,7 @@ import { seededRandom } from '../random';
 import { bodyProportions, bodySkeleton } from './figure-skeleton';
 import { footTrack, jumpHeight, planSteps, type FootTrack } from './feet';
 import { sampleTrack, smoothSamples } from './keys';
-import type { HandKey, Performer } from './script';
+import { HandKey, type Performer } from './script';
 
 /** A performance with all that is true of it. */
 export interface Performance {
@@ -102,8 +102,8 @@ export function perform(performer: Performer, frames: number, rate: number, seed
   ) as Record<Side, Record<'raise' | 'forward' | 'turn' | 'bend' | 'wrist' | 'aside' | 'roll', Float64Array>>;
   const hands = Object.fromEntries(
     SIDES.map((side) => {
-      const keys = moves[`${side}Hand`].map((key) => ({ at: key.at, pose: handPoseOf(key) }));
-      const idle = handPoseOf({ curl: 0.25, spread: 0 });
+      const keys = moves[`${side}Hand`].map((key) => ({ at: key.at, pose: keyedPose(key) }));
+      const idle = keyedPose(HandKey.parse({ at: 0 }));
       return [side, Array.from({ length: HAND_ANGLES }, (_, i) => track(keys, (k) => k.pose[i], idle[i]))];
     }),
   ) as Record<Side, Float64Array[]>;
@@ -170,12 +170,7 @@ export function perform(performer: Performer, frames: number, rate: number, seed
 }
 
 /** The angles of a hand (`HAND_ANGLES`) that a key asks for: a ready shape, or all fingers curled alike. */
-function handPoseOf({
-  curl,
-  spread,
-  shape,
-  strength = 1,
-}: Partial<HandKey> & { curl: number; spread: number }): Float64Array {
+function keyedPose({ curl, spread, shape, strength }: HandKey): Float64Array {
   if (shape) {
     const relaxed = handShape('relaxed');
     return handShape(shape).map((angle, i) => relaxed[i] + strength * (angle - relaxed[i]));

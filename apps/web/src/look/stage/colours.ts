@@ -1,4 +1,5 @@
 import type { FacePaper } from '@merry-shadow/core/figure/cutout-face';
+import { token } from '../../theme/token';
 
 /** The stage's colours, read from the design tokens of the current lighting. */
 export interface StageColours {
@@ -13,8 +14,6 @@ export interface StageColours {
 }
 
 export function stageColours(): StageColours {
-  const style = getComputedStyle(document.documentElement);
-  const token = (name: string): string => style.getPropertyValue(name).trim();
   return {
     ground: token('--stage-ground'),
     floor: token('--stage-floor'),

@@ -4,9 +4,6 @@ import { cutoutFace, FACE_PAPERS } from '@merry-shadow/core/figure/cutout-face';
 import type { Motion } from '@merry-shadow/core/motion/motion';
 import type { StageColours } from './colours';
 
-/** Whether a motion has a face that was told. */
-export const hasFace = ({ curves }: Motion): boolean => curves.some(({ name }) => name.startsWith('face.'));
-
 /** The cut-out face of a motion, to hang on the head. */
 export class FaceMesh {
   readonly mesh: Mesh<BufferGeometry, MeshLambertMaterial>;

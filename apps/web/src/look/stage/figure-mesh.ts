@@ -10,9 +10,10 @@ import {
 } from 'three';
 import { cutoutFigure } from '@merry-shadow/core/figure/cutout';
 import type { Motion } from '@merry-shadow/core/motion/motion';
+import { hasFace } from '@merry-shadow/core/face/face-shapes';
 import { jointIndex } from '@merry-shadow/core/motion/skeleton';
 import type { StageColours } from './colours';
-import { FaceMesh, hasFace } from './face-mesh';
+import { FaceMesh } from './face-mesh';
 
 /** The cut-out figure of a motion as a skinned mesh that can be posed frame by frame. */
 export class FigureMesh {

@@ -1,5 +1,5 @@
 import type { Document, Node } from '@gltf-transform/core';
-import { shapeCurve, type FaceShape } from '../../face/face-shapes';
+import { hasFace, shapeCurve, type FaceShape } from '../../face/face-shapes';
 import { cutoutFace, FACE_PAPERS, type FacePaper } from '../../figure/cutout-face';
 import type { Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
@@ -25,7 +25,7 @@ export function addFace(
   nodes: readonly Node[],
 ): { node: Node; weights: Float32Array } | null {
   const head = jointIndex(motion.skeleton, 'head');
-  if (head < 0 || !motion.curves.some(({ name }) => name.startsWith('face.'))) return null;
+  if (head < 0 || !hasFace(motion)) return null;
   const face = cutoutFace(motion.skeleton);
   const buffer = document.getRoot().listBuffers()[0];
   const accessor = (type: 'VEC3' | 'SCALAR', array: Float32Array | Uint32Array) =>

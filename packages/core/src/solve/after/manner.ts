@@ -5,6 +5,7 @@ import { alignSigns, copyMotion, readRotation, writeRotation, type Motion } from
 import { jointIndex } from '../../motion/skeleton';
 import { gaussianColumns } from '../../signal/gaussian';
 import { median } from '../../signal/joint-columns';
+import { usualFacing, usualPlace } from './usual';
 
 /** How a performer moves: about the room, without leaving the spot, or seated with the legs out of sight. */
 export const MANNERS = ['about', 'spot', 'seated'] as const;
@@ -39,14 +40,9 @@ export function keepOnSpot(motion: Motion): void {
 export function seat(source: Motion): Motion {
   const motion = copyMotion(source);
   const hips: quat = [0, 0, 0, 1];
-  const facing = (frame: number): number => {
-    readRotation(source, 0, frame, hips);
-    return Math.atan2(2 * (hips[0] * hips[2] + hips[3] * hips[1]), 1 - 2 * (hips[0] ** 2 + hips[1] ** 2));
-  };
-  const ways = Array.from({ length: motion.frames }, (_, frame) => facing(frame));
-  const yaw = Math.atan2(median(ways.map(Math.sin)), median(ways.map(Math.cos)));
+  const yaw = usualFacing(source);
   const ahead = quat.setAxisAngle([0, 0, 0, 1], [0, 1, 0], yaw);
-  const place = [0, 2].map((k) => median(Float64Array.from(ways, (_, frame) => source.root[frame * 3 + k])));
+  const place = [0, 2].map((k) => usualPlace(source, k));
   const level = quat.setAxisAngle([0, 0, 0, 1], [1, 0, 0], -Math.PI / 2);
   for (let frame = 0; frame < motion.frames; frame++) {
     motion.root.set([place[0], 0, place[1]], frame * 3);

@@ -2,7 +2,8 @@ import { averageProportions, humanoidSkeleton, SIDES } from '../../motion/humano
 import { restMotion, worldPositions, writeRotation, type Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
 import { emptyBodyObservations, MARK, MARK_COUNT } from '../../observe/body';
-import { legsUnseen, standUp } from './stand';
+import { legsUnseen } from '../observe/without-legs';
+import { standUp } from './stand';
 
 /** Performers who are filmed from the waist up. */
 const FRAMES = 60;

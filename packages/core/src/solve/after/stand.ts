@@ -11,27 +11,8 @@ import {
 } from '../../motion/motion';
 import { reachFor } from '../../motion/limb-ik';
 import { jointIndex, restPositions } from '../../motion/skeleton';
-import { isSeen, MARK, MARK_COUNT, type BodyObservations } from '../../observe/body';
 import { gaussianColumns } from '../../signal/gaussian';
-import { median } from '../../signal/joint-columns';
-
-/** Knees and ankles that are seen less surely than this are not seen, in this share of the frames. */
-const UNSURE = 0.15;
-const HARDLY_EVER = 0.85;
-
-/** Whether the legs were hardly ever seen: a performer who is filmed from the waist up. */
-export function legsUnseen(observations: BodyObservations): boolean {
-  let [seen, without] = [0, 0];
-  for (let frame = 0; frame < observations.frames; frame++) {
-    if (!isSeen(observations, frame)) continue;
-    seen++;
-    const sure = (['leftKnee', 'rightKnee', 'leftAnkle', 'rightAnkle'] as const).map(
-      (name) => observations.marks[(frame * MARK_COUNT + MARK[name]) * 3 + 2],
-    );
-    if (Math.max(...sure) < UNSURE) without++;
-  }
-  return seen > 0 && without >= HARDLY_EVER * seen;
-}
+import { usualFacing, usualPlace } from './usual';
 
 /** How high hips are held, of the height with straight legs, and how far they may come down from there, metres. */
 const SOFT_KNEES = 0.985;
@@ -48,16 +29,12 @@ export function standUp(source: Motion): Motion {
   const motion = copyMotion(source);
   const { frames, rate, skeleton } = motion;
   const hips: quat = [0, 0, 0, 1];
-  const ways = Array.from({ length: frames }, (_, frame) => {
-    readRotation(source, 0, frame, hips);
-    return Math.atan2(2 * (hips[0] * hips[2] + hips[3] * hips[1]), 1 - 2 * (hips[0] ** 2 + hips[1] ** 2));
-  });
-  const yaw = Math.atan2(median(ways.map(Math.sin)), median(ways.map(Math.cos)));
+  const yaw = usualFacing(source);
   const facing = quat.setAxisAngle([0, 0, 0, 1], [0, 1, 0], yaw);
-  const middle = [0, 1, 2].map((k) => median(Float64Array.from(ways, (_, frame) => source.root[frame * 3 + k])));
-  const strays = ways
-    .map((_, frame) => Math.hypot(source.root[frame * 3] - middle[0], source.root[frame * 3 + 2] - middle[2]))
-    .sort((a, b) => a - b);
+  const middle = [0, 1, 2].map((k) => usualPlace(source, k));
+  const strays = Float64Array.from({ length: frames }, (_, frame) =>
+    Math.hypot(source.root[frame * 3] - middle[0], source.root[frame * 3 + 2] - middle[2]),
+  ).sort();
   const goesAbout = strays[Math.floor(0.95 * (frames - 1))] > ON_SPOT;
   const slow = gaussianColumns(source.root, 3, SLOW * rate);
   const rest = restPositions(skeleton);

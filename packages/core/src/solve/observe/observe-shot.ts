@@ -2,10 +2,9 @@ import { DEFAULT_FIELD_OF_VIEW, focalFromFieldOfView } from '../../camera/pinhol
 import type { SolvedFootage } from '../../observe/slice-footage';
 import { cameraTurns, untoldShare, widestTurn, withSteadyView } from '../../observe/steady-view';
 import { withSidesApart } from '../../observe/told-apart';
-import { legsUnseen } from '../after/stand';
 import type { SolveOptions } from '../solved';
 import { withFeetAhead } from './feet-ahead';
-import { withoutLegs } from './without-legs';
+import { legsUnseen, withoutLegs } from './without-legs';
 
 /** What somebody's pose is estimated from, frame by frame. */
 export interface SeenBody {
@@ -18,6 +17,8 @@ export interface SeenBody {
 
 /** What was seen in a shot, as a camera would have seen it that stands still. */
 export interface SeenShot extends SeenBody {
+  /** False where nothing that is told of the legs is believed: of who sits, and of who is filmed from the waist up. */
+  legs: boolean;
   /** See `SolvedTake`. */
   turned: number;
   untold: number;
@@ -28,7 +29,7 @@ export function observeShot(footage: SolvedFootage, options: SolveOptions): Seen
   const focal = focalFromFieldOfView(options.fieldOfView ?? DEFAULT_FIELD_OF_VIEW, footage.width, footage.height);
   const turns = options.steady === false ? null : cameraTurns(footage, focal);
   const steady = withSteadyView(footage, turns, focal);
-  const noLegs = options.manner === 'seated' || legsUnseen(steady);
-  const observations = noLegs ? withoutLegs(steady) : withFeetAhead(withSidesApart(steady));
-  return { steady, observations, focal, turned: widestTurn(turns), untold: untoldShare(footage) };
+  const legs = options.manner !== 'seated' && !legsUnseen(steady);
+  const observations = legs ? withFeetAhead(withSidesApart(steady)) : withoutLegs(steady);
+  return { steady, observations, legs, focal, turned: widestTurn(turns), untold: untoldShare(footage) };
 }

@@ -2,6 +2,7 @@ import { vec3, type quat } from 'gl-matrix';
 import { SIDES, type Side } from '../../motion/humanoid';
 import { HAND_MARK_COUNT } from '../../observe/hands';
 import type { Observations } from '../../observe/observations';
+import { partIsSeen } from '../../observe/unseen';
 
 /** Which way a palm lies: from the wrist to the knuckles, and from the little finger's to the index finger's. */
 export interface Palm {
@@ -16,14 +17,13 @@ export type CloserLook = Partial<Record<Side, Palm>> & { head?: quat };
 const WRIST = 0;
 const INDEX = 5;
 const LITTLE = 17;
-const LEAST_PRESENCE = 0.5;
 
 /** Reads wrists and head of a frame from the marks of hands and face, which see them closer than the body's do. */
 export function closerLook({ hands, face }: Partial<Pick<Observations, 'hands' | 'face'>>, frame: number): CloserLook {
   const look: CloserLook = {};
   for (const side of SIDES) {
     const hand = hands?.[side];
-    if (!hand || !(hand.presence[frame] > LEAST_PRESENCE)) continue;
+    if (!hand || !partIsSeen(hand, frame)) continue;
     const between = (a: number, b: number): vec3 =>
       [0, 1, 2].map(
         (k) => hand.world[(frame * HAND_MARK_COUNT + b) * 3 + k] - hand.world[(frame * HAND_MARK_COUNT + a) * 3 + k],
@@ -34,8 +34,7 @@ export function closerLook({ hands, face }: Partial<Pick<Observations, 'hands' |
       across: between(LITTLE, INDEX),
     };
   }
-  if (face && face.presence[frame] > LEAST_PRESENCE)
-    look.head = Array.from(face.turn.subarray(frame * 4, frame * 4 + 4)) as quat;
+  if (face && partIsSeen(face, frame)) look.head = Array.from(face.turn.subarray(frame * 4, frame * 4 + 4)) as quat;
   return look;
 }
 

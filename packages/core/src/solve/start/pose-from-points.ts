@@ -14,8 +14,7 @@ export class PoseFromPoints {
   private readonly world: quat[];
 
   constructor(private readonly skeleton: Skeleton) {
-    const byName = new Map(skeleton.joints.map((joint, i) => [joint.name, i]));
-    this.index = (name) => byName.get(name) ?? jointIndex(skeleton, name);
+    this.index = (name) => jointIndex(skeleton, name);
     this.world = skeleton.joints.map(() => quat.create());
   }
 

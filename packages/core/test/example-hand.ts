@@ -1,9 +1,9 @@
 import { vec3, type quat } from 'gl-matrix';
-import { averageProportions, fingerBones, FINGERS, humanoidSkeleton, type Side } from '../motion/humanoid';
-import { emptyPose, poseAt, restMotion, writeRotation } from '../motion/motion';
-import { jointIndex } from '../motion/skeleton';
-import { HAND_MARK_COUNT } from '../observe/hands';
-import { handTurns, type HandPose } from './finger-turns';
+import { averageProportions, fingerBones, FINGERS, humanoidSkeleton, type Side } from '../src/motion/humanoid';
+import { emptyPose, poseAt, restMotion, writeRotation } from '../src/motion/motion';
+import { jointIndex } from '../src/motion/skeleton';
+import { HAND_MARK_COUNT } from '../src/observe/hands';
+import { handTurns, type HandPose } from '../src/hands/finger-turns';
 
 /** The 21 points of a made-up hand in a pose that is turned in the world: what a network without mistakes would tell. For tests. */
 export function exampleHand(side: Side, pose: HandPose, turn: quat = [0, 0, 0, 1]): Float32Array {
