@@ -4,7 +4,7 @@ import { isSeen, MARK, MARK_COUNT } from '@merry-shadow/core/observe/body';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { withSidesApart } from '@merry-shadow/core/observe/told-apart';
 import { MARK_PARTS, markPlace, type MarkPart } from '@merry-shadow/core/solve/body/joint-offsets';
-import { solveLinear } from '@merry-shadow/core/solve/least-squares';
+import { solveLinear } from '@merry-shadow/core/signal/solve-linear';
 
 /** Marks that are seen worse than this tell nothing; nor do those farther off than this, which were taken for something else: body heights. */
 const VISIBLE = 0.7;

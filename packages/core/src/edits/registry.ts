@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { foundPlantKind } from './kinds/found-plant-record';
+import { layerKind } from './kinds/layer-record';
 import { passKind } from './kinds/pass-record';
 import { plantKind } from './kinds/plant-record';
 import type { RecordKind } from './kinds/record-kind';
 import { timingKind } from './kinds/timing-record';
 
 /** Every kind of record there is. */
-const KINDS = [passKind, plantKind, foundPlantKind, timingKind] as const;
+const KINDS = [passKind, layerKind, plantKind, foundPlantKind, timingKind] as const;
 type Schemas<Kinds extends readonly { schema: unknown }[]> = { [K in keyof Kinds]: Kinds[K]['schema'] };
 
 export const EditRecord = z.discriminatedUnion(

@@ -3,6 +3,7 @@ import { quat } from 'gl-matrix';
 import { BODY_PARTS, type BodyPart } from '../motion/body-parts';
 import { motionColumns } from '../motion/columns';
 import { alignSigns, copyMotion, type Motion } from '../motion/motion';
+import { smoothStep } from '../motion/turns-from-axes';
 import { sharedRun, widenRun, type Run } from '../signal/runs';
 import { NO_CONTEXT, type PassContext } from './pass';
 import { passNamed } from './registry';
@@ -80,9 +81,7 @@ function rangeShare({ range, ease }: PassStep, frame: number): number {
   if (!range) return 1;
   if (range[1] <= range[0]) return 0;
   const outside = Math.max(range[0] - frame, frame - (range[1] - 1), 0);
-  if (outside === 0) return 1;
-  const t = Math.min(1, outside / (ease + 1));
-  return 1 - t * t * (3 - 2 * t);
+  return 1 - smoothStep(0, ease + 1, outside);
 }
 
 /**

@@ -46,11 +46,23 @@ function randomRecord(roll: (sides: number) => number, id: string): EditRecord {
       ease: roll(8),
       place,
     });
+  if (roll(4) === 0) return randomLayer(roll, id, from);
   const pass = NAMES[roll(NAMES.length)];
   const options = pass === 'hip-height' ? { lift: roll(20) - 10 } : {};
   const range = roll(4) === 0 ? null : [from, until];
   const parts = roll(3) === 0 ? ['leftArm', 'root', 'face'] : null;
   return plain({ kind: 'pass', id, pass, options, range, parts, ease: roll(10), strength: 1 - roll(5) / 5 });
+}
+
+function randomLayer(roll: (sides: number) => number, id: string, from: number): EditRecord {
+  const turn = (): number[] => [roll(10) / 20, roll(10) / 20, roll(10) / 20, 1];
+  const keys = Array.from({ length: roll(4) }, (_, i) => ({
+    frame: from + i * 7,
+    turns: { leftUpperArm: turn(), ...(roll(2) ? { hips: turn() } : {}) },
+    root: roll(2) ? [roll(5) / 50, 0, 0] : null,
+  }));
+  const mode = roll(3) === 0 ? 'override' : 'offset';
+  return plain({ kind: 'layer', id, name: 'by hand', mode, ease: roll(12), hold: roll(5) === 0, keys });
 }
 
 const plain = (record: object): EditRecord => TakeEdits.parse({ version: 2, records: [record] }).records[0];

@@ -6,7 +6,7 @@ import { joinRuns, sharedRun, type Run } from '../../signal/runs';
 import { differingFrames, pasteMotion, sliceMotion } from '../../signal/slice-motion';
 import type { SolvedTake } from '../../solve/solve-take';
 import { foundPlants, plantsOf, type HeldPlant } from '../plants-of';
-import { kindOf, recordsInUse } from '../registry';
+import { kindOf, recordsInUse, type EditRecord } from '../registry';
 import { NO_EDITS, type TakeEdits } from '../take-edits';
 import { plantsStep } from './plants-step';
 import type { Step } from '../step';
@@ -98,10 +98,9 @@ export class TakeEvaluator {
   private steps(edits: TakeEdits): Step[] {
     const { motion, bridged } = this.solved;
     const { frames, rate } = motion;
-    const own = edits.records.flatMap((record) => {
-      const step = record.muted ? undefined : kindOf(record).step;
-      return step ? [step(record, { frames, rate, bridged })] : [];
-    });
+    const stage = (record: EditRecord): number => kindOf(record).stage ?? 0;
+    const inOrder = edits.records.filter(({ muted }) => !muted).sort((a, b) => stage(a) - stage(b));
+    const own = inOrder.flatMap((record) => kindOf(record).step?.(record, { frames, rate, bridged }) ?? []);
     return [...own, plantsStep(this.plants(edits), frames, rate)];
   }
 

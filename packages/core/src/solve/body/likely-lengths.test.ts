@@ -1,4 +1,5 @@
-import { leastSquares, solveLinear } from '../least-squares';
+import { solveLinear } from '../../signal/solve-linear';
+import { leastSquares } from '../least-squares';
 import { LENGTH_NAMES, likelyLengths, type Lengths } from './likely-lengths';
 
 const average = Object.fromEntries(LENGTH_NAMES.map((name, i) => [name, 0.2 + 0.05 * i])) as Lengths;

@@ -1,4 +1,4 @@
-import { solveLinear } from '../least-squares';
+import { solveLinear } from '../../signal/solve-linear';
 
 /** Bones whose lengths are told together. */
 export const LENGTH_NAMES = ['thigh', 'shin', 'torso', 'upperArm', 'foreArm', 'shoulders', 'hips'] as const;
