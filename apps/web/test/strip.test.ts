@@ -16,6 +16,7 @@ const content = (of: Partial<StripContent> = {}): StripContent => ({
   records: [],
   snags: [],
   selected: null,
+  keyed: null,
   ...of,
 });
 function scale(frames = 300, width = 600) {

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { PhCaretDown, PhCaretUp, PhDotsSixVertical } from '@phosphor-icons/vue';
 import { computed } from 'vue';
-import { BODY_PARTS, type BodyPart } from '@merry-shadow/core/motion/body-parts';
 import { passNamed } from '@merry-shadow/core/passes/registry';
 import type { PassStep } from '@merry-shadow/core/passes/run-passes';
 import IconButton from '../shell/IconButton.vue';
+import PartTags from './PartTags.vue';
 import PassOptions from './PassOptions.vue';
 import RecordButtons from './RecordButtons.vue';
+import StrengthRow from './StrengthRow.vue';
 
 /** One step of the list: what it does, how strongly, when and to which parts of the body. */
 const props = defineProps<{
@@ -20,27 +21,6 @@ const props = defineProps<{
 const emit = defineEmits<{ change: [step: PassStep]; remove: []; move: [by: number]; toggle: [] }>();
 const pass = computed(() => passNamed(props.step.pass));
 const set = (fields: Partial<PassStep>): void => emit('change', { ...props.step, ...fields });
-const PART_TITLES: Record<BodyPart, string> = {
-  root: 'root',
-  trunk: 'trunk',
-  head: 'head',
-  leftArm: 'left arm',
-  rightArm: 'right arm',
-  leftHand: 'left hand',
-  rightHand: 'right hand',
-  leftLeg: 'left leg',
-  rightLeg: 'right leg',
-  face: 'face',
-};
-
-const isOn = (part: BodyPart): boolean => props.step.parts === null || props.step.parts.includes(part);
-
-function togglePart(part: BodyPart): void {
-  const now = props.step.parts ?? [...BODY_PARTS];
-  const next = now.includes(part) ? now.filter((item) => item !== part) : [...now, part];
-  set({ parts: next.length === BODY_PARTS.length || next.length === 0 ? null : next });
-}
-
 function startHere(): void {
   const until = props.step.range?.[1] ?? props.frames;
   set({ range: [props.frame, Math.max(until, props.frame + 1)] });
@@ -71,17 +51,7 @@ function endHere(): void {
     <div v-if="open" class="body">
       <p class="about">{{ pass.about }}</p>
       <PassOptions :pass="step.pass" :options="step.options" @change="(options) => set({ options })" />
-      <div class="row">
-        <span>Strength</span>
-        <el-slider
-          :model-value="Math.round(step.strength * 100)"
-          :step="5"
-          size="small"
-          :format-tooltip="(value: number) => `${value} %`"
-          aria-label="Strength"
-          @change="(value: number) => set({ strength: value / 100 })"
-        /><span class="number">{{ Math.round(step.strength * 100) }} %</span>
-      </div>
+      <StrengthRow :value="step.strength" @change="(strength) => set({ strength })" />
       <div class="row">
         <span class="number">{{ step.range ? `Frames ${step.range[0]} to ${step.range[1] - 1}` : 'All frames' }}</span>
         <span class="tools">
@@ -90,19 +60,7 @@ function endHere(): void {
           <el-button v-if="step.range" text size="small" @click="set({ range: null })">all</el-button>
         </span>
       </div>
-      <div class="parts" role="group" aria-label="Parts of the body">
-        <el-check-tag
-          v-for="part in BODY_PARTS"
-          :key="part"
-          role="button"
-          tabindex="0"
-          :aria-pressed="isOn(part)"
-          :checked="isOn(part)"
-          @change="togglePart(part)"
-          @keydown.enter.space.prevent="togglePart(part)"
-          >{{ PART_TITLES[part] }}</el-check-tag
-        >
-      </div>
+      <PartTags :parts="step.parts" @change="(parts) => set({ parts })" />
       <div class="row">
         <span></span>
         <span class="tools">
@@ -148,11 +106,6 @@ function endHere(): void {
   justify-content: space-between;
 }
 
-.row .el-slider {
-  flex: 1;
-  margin: 0 8px;
-}
-
 .el-button {
   margin: 0;
   padding: 4px;
@@ -192,28 +145,5 @@ function endHere(): void {
 
 .span {
   padding: 0 8px 5px 30px;
-}
-
-.parts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px;
-}
-
-.parts .el-check-tag {
-  background: none;
-  border: 1px solid var(--edge);
-  border-radius: 999px;
-  color: var(--ink-faint);
-  font-size: 12px;
-  font-weight: 400;
-  line-height: 1.3;
-  padding: 1px 8px;
-}
-
-.parts .is-checked {
-  background: var(--sheet);
-  border-color: var(--ink-soft);
-  color: var(--ink);
 }
 </style>

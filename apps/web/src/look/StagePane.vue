@@ -5,6 +5,8 @@ import { hasFace } from '@merry-shadow/core/face/face-shapes';
 import { hasFingers } from '@merry-shadow/core/motion/humanoid';
 import { shotAt } from '@merry-shadow/core/solve/shots/shots';
 import { useCommands } from '../commands/commands-store';
+import { usePosing } from '../pose/posing';
+import StageHandles from '../pose/StageHandles.vue';
 import { useOpenTake } from '../take/open-take';
 import { CLOSE_UPS, STANDARD_VIEWS, type StageControls } from '../take/stage-controls';
 import { useNight } from '../theme/night';
@@ -13,6 +15,7 @@ import { StageView } from './stage/stage-view';
 /** The motion in 3D. */
 const props = defineProps<{ controls: StageControls }>();
 const { shown: solved, before, frame, instead, tracking } = useOpenTake();
+const posing = usePosing();
 const commands = useCommands();
 const canvas = ref<HTMLCanvasElement>();
 const box = ref<HTMLDivElement>();
@@ -63,6 +66,7 @@ watch(following, (on) => stage.value?.setFollowing(on));
 <template>
   <div ref="box" class="box">
     <canvas ref="canvas" data-testid="stage" aria-label="The motion in 3D. Drag to look from another side."></canvas>
+    <StageHandles v-if="posing.on.value && stage && solved && !before" :stage="stage" />
     <div class="top">
       <el-checkbox v-model="following" class="follow" :title="hint('take.follow')">Follow</el-checkbox>
       <el-segmented

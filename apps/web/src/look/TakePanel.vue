@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { PhDownloadSimple } from '@phosphor-icons/vue';
+import { PhClockCounterClockwise, PhDownloadSimple } from '@phosphor-icons/vue';
 import { computed, ref, watch } from 'vue';
 import { hasFace } from '@merry-shadow/core/face/face-shapes';
 import { EXPORT_FORMATS, formatsFor } from '@merry-shadow/core/formats/export-formats';
 import { exportAddress } from '../api/client';
 import CleanPanel from '../edit/CleanPanel.vue';
 import SnagPanel from '../edit/SnagPanel.vue';
+import PosePanel from '../pose/PosePanel.vue';
+import { usePosing } from '../pose/posing';
 import { useOpenTake } from '../take/open-take';
 import PresetMenu from '../takes/PresetMenu.vue';
 import RunHistory from '../takes/RunHistory.vue';
@@ -21,11 +23,15 @@ import VersionPanel from './VersionPanel.vue';
 
 /** Everything about the take in words and numbers: its name, tracking, settings, edits, versions, export. */
 const { id, take, shown: solved, stale, selected, evaluation, work, set } = useOpenTake();
-const tab = ref<'track' | 'clean' | 'snags' | 'versions'>('track');
+const posing = usePosing();
+const tab = ref<'track' | 'clean' | 'pose' | 'snags' | 'versions'>('track');
 const panel = ref<HTMLElement>();
 watch(tab, () => panel.value?.scrollTo({ top: 0 }));
 const snagCount = computed(() => evaluation.snags.value?.length ?? 0);
-watch(selected, (plant) => plant !== null && (tab.value = 'clean'));
+watch(selected, (plant) => plant !== null && !posing.on.value && (tab.value = 'clean'));
+// Handles lie on the stage while one poses.
+watch(tab, (now) => (posing.on.value = now === 'pose'));
+watch(posing.on, (on) => on !== (tab.value === 'pose') && (tab.value = on ? 'pose' : 'clean'));
 
 const height = computed(() => solved.value?.body.proportions.height);
 const heightWords = computed(() => {
@@ -93,12 +99,18 @@ const travelled = computed(() => {
         </template>
       </el-tab-pane>
       <el-tab-pane label="Clean up" name="clean" lazy><CleanPanel /></el-tab-pane>
+      <el-tab-pane label="Pose" name="pose" lazy><PosePanel /></el-tab-pane>
       <el-tab-pane name="snags" lazy
         ><template #label
           >Snags<span v-if="snagCount" class="count number">{{ snagCount }}</span></template
         ><SnagPanel
       /></el-tab-pane>
-      <el-tab-pane label="Versions" name="versions" lazy><VersionPanel /></el-tab-pane>
+      <el-tab-pane name="versions" lazy
+        ><template #label
+          ><span title="Versions"
+            ><PhClockCounterClockwise :size="18" weight="bold" role="img" aria-label="Versions" /></span></template
+        ><VersionPanel
+      /></el-tab-pane>
     </el-tabs>
     <template v-if="solved && (tab === 'track' || tab === 'clean')">
       <h2>Export</h2>

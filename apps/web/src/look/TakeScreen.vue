@@ -4,6 +4,7 @@ import { computed, defineAsyncComponent } from 'vue';
 import { provideCommands } from '../commands/commands-store';
 import { useTitle } from '../shell/title';
 import { useProduction } from '../stores/production';
+import { providePosing } from '../pose/posing';
 import { openTake } from '../take/open-take';
 import { stageControls } from '../take/stage-controls';
 import { takeCommands } from '../take/take-commands';
@@ -20,7 +21,8 @@ const open = openTake(props.id);
 const { take, facts, looked } = open;
 const controls = stageControls();
 const CurveChart = defineAsyncComponent(() => import('./CurveChart.vue'));
-provideCommands(takeCommands(open, controls));
+const posing = providePosing(open);
+provideCommands(takeCommands(open, controls, posing));
 useTitle(computed(() => take.value?.name ?? 'Take'));
 /** Sizes that the person gave the panes, pixels; null as they come. */
 const sizes = useLocalStorage<{ side: number | string; video: number | string }>('merry-shadow.panes', {

@@ -13,10 +13,12 @@ import { playCommands } from '../play/play-commands';
 import { captureTake } from '../api/client';
 import { attempt } from '../shell/trouble';
 import { isOpen } from '../takes/run-words';
+import { poseCommands } from '../pose/pose-commands';
+import type { Posing } from '../pose/posing';
 import type { OpenTake } from './open-take';
 
 /** Everything that can be done with an open take. */
-export function takeCommands(open: OpenTake, stage: StageControls): Command[] {
+export function takeCommands(open: OpenTake, stage: StageControls, posing: Posing): Command[] {
   const { player, work, take } = open;
   const ready = (): boolean => take.value !== undefined;
   const moved = (): boolean => open.solved.value !== null;
@@ -92,6 +94,7 @@ export function takeCommands(open: OpenTake, stage: StageControls): Command[] {
     command('Edit', 'previous-snag', 'Go to the snag before', ['Shift+s'], () => goToSnag(open, -1), {
       enabled: moved,
     }),
+    ...poseCommands(posing),
   ];
 }
 

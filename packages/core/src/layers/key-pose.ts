@@ -1,5 +1,6 @@
 import { quat } from 'gl-matrix';
 import { readRotation, type Motion } from '../motion/motion';
+import { jointIndex } from '../motion/skeleton';
 import { offsetAt, rootOffsetAt } from './apply-layer';
 import { putKey, reachesChannel, ROOT, type Layer, type LayerKey } from './layer';
 
@@ -32,6 +33,42 @@ export function keyPose<L extends Layer>(layer: L, shown: Motion, posed: Motion,
   }
   if (Object.keys(key.turns).length === 0 && !key.root) return layer;
   return { ...layer, keys: putKey(layer.keys, key) };
+}
+
+/** Keys all channels of a layer at a frame as they are there, so that what comes after does not change it. @param shown the motion with the layer. */
+export function keyAsShown<L extends Layer>(layer: L, shown: Motion, frame: number): L {
+  const [names, moves] = channelNames(layer);
+  const turns = names.map((name): [string, quat] => {
+    const joint = jointIndex(shown.skeleton, name);
+    if (layer.mode === 'override' && joint >= 0) return [name, readRotation(shown, joint, frame, quat.create())];
+    return [name, offsetAt({ ...layer, strength: 1 }, name, frame, quat.create())];
+  });
+  const root =
+    layer.mode === 'override'
+      ? shown.root.subarray(frame * 3, frame * 3 + 3)
+      : rootOffsetAt({ ...layer, strength: 1 }, frame);
+  return { ...layer, keys: putKey(layer.keys, keyOf(frame, turns, moves ? root : null)) };
+}
+
+/** Keys all channels of an offset layer at a frame so that it changes nothing there. */
+export function keyNothing<L extends Layer>(layer: L, frame: number): L {
+  const [names, moves] = channelNames(layer);
+  const turns = names.map((name): [string, quat] => [name, quat.create()]);
+  return { ...layer, keys: putKey(layer.keys, keyOf(frame, turns, moves ? [0, 0, 0] : null)) };
+}
+
+/** Joints that a layer has keys of, and whether it moves the root. */
+const channelNames = ({ keys }: Layer): [string[], boolean] => [
+  [...new Set(keys.flatMap(({ turns }) => Object.keys(turns)))],
+  keys.some(({ root }) => root !== null),
+];
+
+function keyOf(frame: number, turns: readonly (readonly [string, quat])[], root: ArrayLike<number> | null): LayerKey {
+  return {
+    frame,
+    turns: Object.fromEntries(turns.map(([name, [x, y, z, w]]) => [name, [x, y, z, w]])),
+    root: root && [root[0], root[1], root[2]],
+  };
 }
 
 /** What a joint's key has to be, so that the layer at its strength turns it from where it is to where it shall be. */

@@ -5,7 +5,7 @@ import { jointIndex } from '../motion/skeleton';
 import { sliceMotion } from '../signal/slice-motion';
 import { applyLayer } from './apply-layer';
 import { courseAt, courseThrough } from './key-course';
-import { keyPose } from './key-pose';
+import { keyAsShown, keyNothing, keyPose } from './key-pose';
 import { dropKey, Layer, moveKey, putKey } from './layer';
 
 const motion = exampleMotion(80);
@@ -92,6 +92,27 @@ describe('keying a pose', () => {
       expect(apart(out, wanted, joint, 0)).toBeLessThan(2e-3);
     expect(out.root[1]).toBeCloseTo(wanted.root[1], 5);
     expect(Object.keys(keyed.keys.at(-1)!.turns).sort()).toEqual(['hips', 'leftUpperArm']);
+  });
+
+  it.each(['offset', 'override'])('keeps what is shown when it is keyed there: %s', (mode) => {
+    const keys = [{ frame: 20, turns: { leftUpperArm: LIFTED }, root: [0, 1, 0] }];
+    const before = layer({ keys, mode, ease: 20 });
+    const shown = applyLayer(motion, before);
+    const kept = keyAsShown(before, shown, 28);
+    const out = applyLayer(motion, kept);
+    expect(kept.keys).toHaveLength(2);
+    expect(apart(shown, out, arm, 28)).toBeLessThan(1e-3);
+    expect(out.root[28 * 3 + 1]).toBeCloseTo(shown.root[28 * 3 + 1], 2);
+  });
+
+  it('lets go at a frame', () => {
+    const held = layer({ keys: [{ frame: 20, turns: { leftUpperArm: LIFTED }, root: [0, 1, 0] }], hold: true });
+    const out = applyLayer(motion, keyNothing(held, 30));
+    expect(apart(motion, out, arm, 20)).toBeCloseTo(0.4, 5);
+    for (const frame of [30, 60]) {
+      expect(apart(motion, out, arm, frame)).toBeLessThan(1e-6);
+      expect(out.root[frame * 3 + 1]).toBeCloseTo(motion.root[frame * 3 + 1], 6);
+    }
   });
 
   it('makes no key where nothing was moved, and refuses a layer without strength', () => {

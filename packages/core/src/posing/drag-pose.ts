@@ -2,7 +2,7 @@ import { quat, vec3 } from 'gl-matrix';
 import { reachFor, turnInWorld, type Limb } from '../motion/limb-ik';
 import { copyMotion, emptyPose, poseAt, type Motion, type Pose } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
-import { HANDLES, handleOf, limbOf, placeIn, type Handle } from './handles';
+import { handleOf, handlesOf, limbOf, placeIn, type Handle } from './handles';
 import { reachWithBody } from './whole-body';
 
 /** What follows a handle: only the limb or part that it is on, or the whole body. */
@@ -18,7 +18,10 @@ export type Following = 'limb' | 'body';
 export function dragPose(motion: Motion, joint: string, place: vec3, following: Following = 'limb'): Motion {
   const handle = handleOf(joint);
   const out = copyMotion(motion);
-  if (handle.kind === 'root') return moveRoot(out, place);
+  if (handle.kind === 'root') {
+    keepingFeet(out, () => out.root.set(place as Float32Array, 0));
+    return out;
+  }
   const pose = poseAt(out, 0, emptyPose(out.skeleton));
   if (handle.kind === 'bend') bendTowards(out, pose, handle, place);
   else if (handle.kind === 'middle') swivel(out, pose, limbOf(out.skeleton, handle), place);
@@ -27,13 +30,21 @@ export function dragPose(motion: Motion, joint: string, place: vec3, following: 
   return out;
 }
 
-/** Turns a joint by a turn in the world; what hangs on it goes along. The motion has one frame and is left alone. */
+/**
+ * Turns the joint of a handle by a turn in the world; what hangs on it goes along, but feet stay where the hips turn.
+ * @param motion a motion of one frame. It is left alone. @throws Error when there is no such handle.
+ */
 export function turnPose(motion: Motion, joint: string, turn: Readonly<quat>): Motion {
+  const handle = handleOf(joint);
   const out = copyMotion(motion);
-  const index = jointIndex(out.skeleton, joint);
+  const index = jointIndex(out.skeleton, handle.turns ?? joint);
   if (index < 0) return out;
-  const pose = poseAt(out, 0, emptyPose(out.skeleton));
-  turnInWorld(out, 0, index, pose.rotations, out.skeleton.joints[index].parent * 4, turn);
+  const turned = (): void => {
+    const pose = poseAt(out, 0, emptyPose(out.skeleton));
+    turnInWorld(out, 0, index, pose.rotations, out.skeleton.joints[index].parent * 4, turn);
+  };
+  if (handle.kind === 'root') keepingFeet(out, turned);
+  else turned();
   return out;
 }
 
@@ -42,22 +53,21 @@ export function reachKeepingTurn(motion: Motion, pose: Pose, limb: Limb, place: 
   reachFor(motion, pose, 0, limb, place, pose.rotations.slice(limb.end * 4, limb.end * 4 + 4));
 }
 
-/** Moves the whole body; feet stay where they are. */
-function moveRoot(motion: Motion, place: vec3): Motion {
+/** Does something to a motion's only frame, and brings both feet back to where they were. */
+function keepingFeet(motion: Motion, change: () => void): void {
   const pose = poseAt(motion, 0, emptyPose(motion.skeleton));
-  const legs = HANDLES.filter(({ kind, joint }) => kind === 'end' && joint.endsWith('Foot'))
-    .map((handle) => limbOf(motion.skeleton, handle))
-    .filter(({ upper, lower, end }) => Math.min(upper, lower, end) >= 0);
+  const legs = handlesOf(motion.skeleton)
+    .filter(({ kind, joint }) => kind === 'end' && joint.endsWith('Foot'))
+    .map((handle) => limbOf(motion.skeleton, handle));
   const feet = legs.map(({ end }) => ({
     place: placeIn(pose, end),
     turn: pose.rotations.slice(end * 4, end * 4 + 4),
   }));
-  motion.root.set(place as Float32Array, 0);
+  change();
   legs.forEach((leg, i) => {
     poseAt(motion, 0, pose);
     reachFor(motion, pose, 0, leg, feet[i].place, feet[i].turn);
   });
-  return motion;
 }
 
 /** Rounds in which a bend comes near the place: each joint takes its share of what is left. */

@@ -22,6 +22,8 @@ export interface Handle {
   readonly kind: HandleKind;
   /** Of a limb: upper, lower and end joint. Of a bend: the joints that turn, from the root outwards. */
   readonly joints: readonly string[];
+  /** The joint that is turned by hand, where that is another one. */
+  readonly turns?: string;
 }
 
 const limbs = SIDES.flatMap((side): Handle[] => {
@@ -39,7 +41,7 @@ const limbs = SIDES.flatMap((side): Handle[] => {
 /** All places that can be dragged, in the order in which they are listed. */
 export const HANDLES: readonly Handle[] = [
   { joint: 'hips', title: 'hips', kind: 'root', joints: ['hips'] },
-  { joint: 'neck', title: 'chest', kind: 'bend', joints: ['spine', 'chest', 'upperChest'] },
+  { joint: 'upperChest', title: 'chest', kind: 'bend', joints: ['spine', 'chest'], turns: 'chest' },
   { joint: 'head', title: 'head', kind: 'bend', joints: ['neck'] },
   ...limbs,
 ];

@@ -46,6 +46,7 @@ export class StageView {
   private motion: Motion | null = null;
   private frame = 0;
   private asked = 0;
+  private readonly drawn = new Set<() => void>();
   /** The view keeps beside the figure; the place it was at last. */
   private following = true;
   private view: StandardView = 'front';
@@ -226,6 +227,47 @@ export class StageView {
     this.askDraw();
   }
 
+  /** Told after each drawing: what lies over the picture follows it. @returns what ends it. */
+  onDraw(told: () => void): () => void {
+    this.drawn.add(told);
+    return () => this.drawn.delete(told);
+  }
+
+  /** Where the origin of a bone is on the canvas, pixels from its top left, and in the world; null without such a bone, or behind the eye. */
+  project(bone: string): { x: number; y: number; place: Vector3 } | null {
+    const place = this.figure?.placeOf(bone, [0, 0, 0]);
+    if (!place) return null;
+    this.camera.updateMatrixWorld();
+    const { x, y, z } = place.clone().project(this.camera);
+    if (z > 1) return null;
+    const { clientWidth, clientHeight } = this.renderer.domElement;
+    return { x: ((x + 1) / 2) * clientWidth, y: ((1 - y) / 2) * clientHeight, place };
+  }
+
+  /**
+   * A place moved as a pointer moves: in the plane through it that faces the eye.
+   * @param dx, dy pixels to the right and down. @param away metres along the line of sight.
+   */
+  movedBy(place: Vector3, dx: number, dy: number, away = 0): Vector3 {
+    const sight = this.sightTo(place);
+    const ahead = this.camera.getWorldDirection(new Vector3());
+    const depth = place.clone().sub(this.camera.position).dot(ahead);
+    const perPixel =
+      (2 * depth * Math.tan((this.camera.fov * Math.PI) / 360)) / Math.max(1, this.renderer.domElement.clientHeight);
+    const right = new Vector3().setFromMatrixColumn(this.camera.matrixWorld, 0);
+    const up = new Vector3().setFromMatrixColumn(this.camera.matrixWorld, 1);
+    return place
+      .clone()
+      .addScaledVector(right, dx * perPixel)
+      .addScaledVector(up, -dy * perPixel)
+      .addScaledVector(sight, away);
+  }
+
+  /** The direction from the eye to a place, of length one. */
+  sightTo(place: Vector3): Vector3 {
+    return place.clone().sub(this.camera.position).normalize();
+  }
+
   /** World places of the bones that are drawn now: for tests and for readers of the screen. */
   bonePlaces(): Record<string, number[]> {
     const places: Record<string, number[]> = {};
@@ -248,6 +290,7 @@ export class StageView {
       this.lamp.target.position.set(at.x, 0.8, at.z);
       this.lamp.position.set(at.x + 0.9, 4.6, at.z + 1.3);
       this.renderer.render(this.scene, this.camera);
+      for (const told of this.drawn) told();
     });
   }
 

@@ -1,18 +1,31 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
+import type { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
 import { withPlant, type HeldPlant } from '@merry-shadow/core/edits/plants-of';
 import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import { moveKey } from '@merry-shadow/core/layers/layer';
+import { usePosing } from '../../pose/posing';
 import { useOpenTake } from '../../take/open-take';
 import { withEndAt } from '../../play/in-out';
 import StripCanvas from '../../play/StripCanvas.vue';
 import { drawStrip } from './draw-strip';
 import { PLANT_ROW, type PlantEnd } from './plant-rows';
-import { draggedPlant, plantAt, ROW, stripLayout, TOP } from './strip-layout';
+import { draggedPlant, KEY_ROW, keyAt, plantAt, ROW, stripLayout, TOP } from './strip-layout';
 
 /** Time from left to right: what was seen, plants, passes and snags. Plants and the in and out point are dragged here. */
 const open = useOpenTake();
 const { take, facts, player, observations, firstObserved, plants, selected, cuts, time, work, evaluation } = open;
 const frames = computed(() => facts.value?.frames ?? 1);
+
+const posing = usePosing();
+/** The key that is being dragged, and where it is now. */
+const heldKey = ref<{ from: number; to: number } | null>(null);
+/** The layer that is keyed, with the key where it is dragged to. */
+const keyed = computed<LayerRecord | null>(() => {
+  const layer = posing.layer.value;
+  const { from, to } = heldKey.value ?? {};
+  return layer && from !== undefined && to !== undefined ? { ...layer, keys: moveKey(layer.keys, from, to) } : layer;
+});
 
 /** The plant that is being dragged, where the hand took it, and as it is now. */
 const held = ref<{ plant: HeldPlant; end: PlantEnd; frame: number; draft: HeldPlant } | null>(null);
@@ -28,6 +41,7 @@ const content = computed(() => ({
   records: work.edits.value.records,
   snags: evaluation.snags.value ?? [],
   selected: selected.value,
+  keyed: keyed.value,
 }));
 const layout = computed(() => stripLayout(content.value));
 
@@ -54,6 +68,12 @@ function press(x: number, y: number): void {
     held.value = { ...plant, frame: time.frameAt(x), draft: plant.plant };
     return;
   }
+  const key = keyAt(layout.value, content.value, time, x, y);
+  if (key !== null) {
+    open.goTo(key + firstObserved.value);
+    heldKey.value = { from: key, to: key };
+    return;
+  }
   if (y >= TOP + layout.value.seen.length * ROW) selected.value = null;
   const [from, until] = range.value;
   const grip = y > TOP - 6 && y < TOP + 10;
@@ -65,6 +85,11 @@ function press(x: number, y: number): void {
 
 function drag(frame: number): void {
   if (held.value) return dragPlant(frame);
+  if (heldKey.value) {
+    const most = (observations.value?.frames ?? frames.value) - 1;
+    heldKey.value.to = Math.max(0, Math.min(most, frame - firstObserved.value));
+    return;
+  }
   if (!dragging.value) return;
   if (dragging.value === 'head') return open.goTo(frame);
   draft.value = withEndAt(range.value, dragging.value, frame, frames.value);
@@ -91,7 +116,10 @@ function dragPlant(at: number): void {
 
 function release(): void {
   const plant = held.value;
-  if (plant) {
+  if (heldKey.value) {
+    if (keyed.value && heldKey.value.from !== heldKey.value.to) posing.changeLayer('move key', keyed.value);
+    heldKey.value = null;
+  } else if (plant) {
     held.value = null;
     if (plant.draft.from !== plant.plant.from || plant.draft.until !== plant.plant.until)
       work.changeEdits('move plant', moved(plant));
@@ -116,6 +144,9 @@ function release(): void {
         >{{ row.title }}</span
       >
       <span v-if="layout.passes" :style="{ height: `${ROW}px`, color: 'var(--amber)' }">passes</span>
+      <span v-if="layout.layers !== null" class="planted" :style="{ height: `${KEY_ROW}px`, color: 'var(--amber)' }"
+        >layers</span
+      >
       <span v-if="layout.snags !== null" :style="{ height: `${ROW}px`, color: 'var(--berry)' }">snags</span>
     </div>
     <StripCanvas
@@ -124,7 +155,7 @@ function release(): void {
       :frames="frames"
       :height="layout.height"
       :range="range"
-      :held="held !== null || dragging !== null"
+      :held="held !== null || heldKey !== null || dragging !== null"
       :draw="draw"
       :content="[content, cuts, range]"
       hint="Wheel: nearer and farther. Shift and wheel: along."

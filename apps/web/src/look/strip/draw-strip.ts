@@ -1,7 +1,7 @@
-import { kindOf } from '@merry-shadow/core/edits/registry';
+import { kindOf, recordsOf } from '@merry-shadow/core/edits/registry';
 import type { TimeScale } from '../../play/time-scale';
 import { barOf, PLANT_ROW } from './plant-rows';
-import { ROW, TOP, type StripContent, type StripLayout } from './strip-layout';
+import { KEY_ROW, ROW, TOP, type StripContent, type StripLayout } from './strip-layout';
 
 /** A strip that is being drawn. */
 export interface StripDrawing {
@@ -28,6 +28,7 @@ export function drawStrip(drawing: StripDrawing): void {
   drawSeen(drawing);
   drawPlants(drawing);
   drawPasses(drawing);
+  drawLayers(drawing);
   drawSnags(drawing);
   drawCuts(drawing);
   drawRange(drawing);
@@ -120,6 +121,37 @@ function drawPasses({ context, token, time, layout: { passes }, content: { first
     const [from, until] = span.map((frame) => time.xOf(frame + firstObserved));
     context.globalAlpha = record.muted ? 0.25 : 0.8;
     context.fillRect(from, passes.top + 1, Math.max(2, until - from), ROW - 4);
+  }
+  context.globalAlpha = 1;
+}
+
+/** Spans of all layers, and the keys of the one that is keyed as pins in a slip of paper. */
+function drawLayers({
+  context,
+  token,
+  time,
+  layout: { layers: top },
+  content: { records, keyed, firstObserved },
+}: StripDrawing): void {
+  if (top === null || !keyed) return;
+  context.fillStyle = token('--sheet-deep');
+  context.fillRect(0, top, time.width.value, KEY_ROW - 2);
+  for (const record of recordsOf(records, 'layer')) {
+    const span = kindOf(record).span(record);
+    if (!span) continue;
+    const [from, until] = span.map((frame) => time.xOf(frame + firstObserved));
+    context.fillStyle = token(record.id === keyed.id ? '--amber-wash' : '--edge');
+    context.globalAlpha = record.muted ? 0.35 : 1;
+    context.fillRect(from, top + 1, Math.max(2, until - from), KEY_ROW - 4);
+  }
+  context.fillStyle = token('--amber');
+  context.globalAlpha = keyed.muted ? 0.4 : 1;
+  for (const { frame } of keyed.keys) {
+    const x = time.xOf(frame + firstObserved + 0.5);
+    context.fillRect(x - 1, top + 1, 2, KEY_ROW - 4);
+    context.beginPath();
+    context.arc(x, top + (KEY_ROW - 2) / 2, 3.5, 0, 2 * Math.PI);
+    context.fill();
   }
   context.globalAlpha = 1;
 }

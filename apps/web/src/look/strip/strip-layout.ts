@@ -1,4 +1,5 @@
 import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
+import type { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
 import { kindOf, type EditRecord } from '@merry-shadow/core/edits/registry';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import type { Snag } from '@merry-shadow/core/snags/snag';
@@ -9,6 +10,8 @@ import { stripRows, type StripRow } from './strip-rows';
 /** Height of a row of what was seen, of passes and of snags, and of the seconds above all, pixels. */
 export const ROW = 10;
 export const TOP = 18;
+/** Height of the row of layers with the keys of the one that is keyed. */
+export const KEY_ROW = 14;
 
 /** What the strip shows. Frames of plants, records and snags are counted from the first observed one. */
 export interface StripContent {
@@ -19,6 +22,8 @@ export interface StripContent {
   snags: readonly Snag[];
   /** The chosen plant. */
   selected: string | null;
+  /** The layer that is keyed. */
+  keyed: LayerRecord | null;
 }
 
 /** Where everything on the strip lies from above to below. */
@@ -27,12 +32,14 @@ export interface StripLayout {
   plants: readonly { row: PlantRow; top: number }[];
   /** Passes that have a range; null without one. */
   passes: { top: number; list: readonly EditRecord[] } | null;
+  /** Top of the row of layers; null without one. */
+  layers: number | null;
   /** null before there is a motion. */
   snags: number | null;
   height: number;
 }
 
-export function stripLayout({ observations, plants, records, snags }: StripContent): StripLayout {
+export function stripLayout({ observations, plants, records, snags, keyed }: StripContent): StripLayout {
   const seen = stripRows(observations);
   let top = TOP + seen.length * ROW;
   const next = (height: number): number => (top += height) - height;
@@ -45,6 +52,7 @@ export function stripLayout({ observations, plants, records, snags }: StripConte
     seen,
     plants: rows.map((row) => ({ row, top: next(PLANT_ROW) })),
     passes: ranged.length > 0 ? { list: ranged, top: next(ROW) } : null,
+    layers: keyed ? next(KEY_ROW) : null,
     snags: laid ? next(ROW) : null,
     height: top + 4,
   };
@@ -73,6 +81,20 @@ export function plantAt(
   const [start, end] = [x(plant.from), x(plant.until)];
   const grip = Math.min(6, Math.max(2, (end - start) / 3));
   return { plant, end: px < start + grip ? 'from' : px > end - grip ? 'until' : 'whole' };
+}
+
+/** The key under a place of the strip, by its frame; null for none. */
+export function keyAt(
+  { layers }: StripLayout,
+  { keyed, firstObserved }: StripContent,
+  { xOf }: TimeScale,
+  px: number,
+  py: number,
+): number | null {
+  if (layers === null || !keyed || py < layers || py >= layers + KEY_ROW) return null;
+  const far = (frame: number): number => Math.abs(xOf(frame + firstObserved + 0.5) - px);
+  const [nearest] = keyed.keys.map(({ frame }) => frame).sort((a, b) => far(a) - far(b));
+  return nearest !== undefined && far(nearest) < 7 ? nearest : null;
 }
 
 /** A plant dragged by some frames: one of its ends, or all of it. @param most frames of the capture. */

@@ -1,0 +1,45 @@
+import { PhArrowBendUpLeft, PhArrowBendUpRight, PhHandGrabbing } from '@phosphor-icons/vue';
+import type { Command } from '../commands/command';
+import type { Posing } from './posing';
+
+/** What can be done while posing by hand. */
+export function poseCommands(posing: Posing): Command[] {
+  const { on, layer, frame, hindrance, hasCopied } = posing;
+  const ready = (): boolean => on.value && hindrance.value === '';
+  const keyed = (): boolean => on.value && (layer.value?.keys.length ?? 0) > 0;
+  const command = (
+    id: string,
+    title: string,
+    keys: readonly string[],
+    run: () => void,
+    more: Partial<Command> = {},
+  ): Command => ({ id: `take.${id}`, title, group: 'Pose', keys, run, enabled: ready, ...more });
+  return [
+    command('pose', 'Pose by hand', ['h'], () => (on.value = !on.value), {
+      icon: PhHandGrabbing,
+      enabled: () => posing.frames.value > 0,
+    }),
+    command('follow-limb', 'Limb or whole body follows', ['g'], () => {
+      posing.following.value = posing.following.value === 'limb' ? 'body' : 'limb';
+    }),
+    command('copy-pose', 'Copy', ['$mod+c'], posing.copy),
+    command('paste-pose', 'Paste', ['$mod+v'], posing.paste, { enabled: () => ready() && hasCopied.value }),
+    command('paste-mirrored', 'Paste mirrored', ['$mod+Shift+v'], posing.pasteMirrored, {
+      enabled: () => ready() && hasCopied.value,
+    }),
+    command('mirror-pose', 'Mirror it here', [], posing.mirrorHere),
+    command('next-key', 'Next key', ['k'], () => posing.goToKey(1), { icon: PhArrowBendUpRight, enabled: keyed }),
+    command('previous-key', 'Key before', ['Shift+k'], () => posing.goToKey(-1), {
+      icon: PhArrowBendUpLeft,
+      enabled: keyed,
+    }),
+    command('keep-here', 'Keep here', ['x'], () => posing.keyHere(false), { enabled: keyed }),
+    command('let-go-here', 'Let go here', ['Shift+x'], () => posing.keyHere(true), {
+      enabled: () => keyed() && layer.value?.mode === 'offset',
+    }),
+    command('remove-key', 'Remove key', ['Backspace'], posing.removeKeyHere, {
+      // The shown frame is read so that the button follows it.
+      enabled: () => on.value && frame.value >= 0 && posing.hasKeyHere(),
+    }),
+  ];
+}

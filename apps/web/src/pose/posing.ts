@@ -1,0 +1,186 @@
+import { useLocalStorage } from '@vueuse/core';
+import { computed, inject, provide, ref, watch, type InjectionKey } from 'vue';
+import { nanoid } from 'nanoid';
+import { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
+import { recordsOf } from '@merry-shadow/core/edits/registry';
+import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import { keyAsShown, keyNothing, keyPose } from '@merry-shadow/core/layers/key-pose';
+import { copyMotion, type Motion } from '@merry-shadow/core/motion/motion';
+import { copyPose, mirrorPose, pastePose, type CopiedPose } from '@merry-shadow/core/posing/copied-pose';
+import { dragPose, turnPose, type Following } from '@merry-shadow/core/posing/drag-pose';
+import { handleOf } from '@merry-shadow/core/posing/handles';
+import { sliceMotion } from '@merry-shadow/core/signal/slice-motion';
+import type { quat, vec3 } from 'gl-matrix';
+import type { OpenTake } from '../take/open-take';
+import { nextKey, withLayer, withoutKeyHere } from './layer-edits';
+
+/** A pose that is being made: what it began with, and the edits as they are with it. */
+interface Gesture {
+  label: string;
+  /** The frame of the take, and how it stood. */
+  frame: number;
+  base: Motion;
+  edits: TakeEdits;
+  layer: LayerRecord;
+  draft: TakeEdits | null;
+}
+
+/** Posing an open take by hand: which layer is keyed, what is taken hold of, and what is done with it. Made once by the take's screen. */
+export function providePosing(open: OpenTake) {
+  const { work, evaluation, player } = open;
+  /** Whether the handles are shown on the stage. */
+  const on = ref(false);
+  /** The handle that was taken hold of last, by its joint. */
+  const picked = ref<string | null>(null);
+  const following = useLocalStorage<Following>('merry-shadow.following', 'limb');
+  const copied = useLocalStorage<CopiedPose>('merry-shadow.pose', {});
+  const chosen = ref<string | null>(null);
+  const layers = computed(() => recordsOf(work.edits.value.records, 'layer'));
+  /** The layer that is keyed: the chosen one, else the topmost. */
+  const layer = computed(() => layers.value.find(({ id }) => id === chosen.value) ?? layers.value.at(-1) ?? null);
+  const motion = computed(() => (open.before.value ? null : (open.shown.value?.motion ?? null)));
+  const frames = computed(() => motion.value?.frames ?? 0);
+  const frame = computed(() => Math.max(0, Math.min(open.frame.value, frames.value - 1)));
+  /** The frame that was asked for last, shown yet or not: what keys say of “here” counts for it. */
+  const asked = (): number => Math.max(0, Math.min(player.at() - open.firstObserved.value, frames.value - 1));
+  watch(on, (posing) => posing && (open.before.value = false));
+
+  let gesture: Gesture | null = null;
+
+  function freshLayer(): LayerRecord {
+    const names = new Set(layers.value.map(({ name }) => name));
+    let number = layers.value.length + 1;
+    while (names.has(`Layer ${number}`)) number++;
+    return LayerRecord.parse({ kind: 'layer', id: nanoid(10), name: `Layer ${number}` });
+  }
+
+  /** Begins a pose at the shown frame. @returns whether there is something to pose. */
+  function begin(label: string): boolean {
+    const whole = motion.value;
+    if (!whole || layer.value?.muted) return false;
+    player.pause();
+    const at = frame.value;
+    const base = sliceMotion(whole, at, at + 1);
+    gesture = {
+      label,
+      frame: at,
+      base: copyMotion(base),
+      edits: work.edits.value,
+      layer: layer.value ?? freshLayer(),
+      draft: null,
+    };
+    return true;
+  }
+
+  /** Shows the frame as it is posed now. */
+  function show(posed: Motion): void {
+    if (!gesture) return;
+    const { layer: keyed, base, frame: at, edits } = gesture;
+    const next = keyPose(keyed, base, posed, at);
+    gesture.draft = next === keyed ? null : withLayer(edits, next);
+    evaluation.drag(gesture.draft ?? edits, at);
+  }
+
+  /** Takes the pose as it is shown. */
+  function end(): void {
+    const done = gesture;
+    gesture = null;
+    if (!done?.draft) return evaluation.drag(null, 0);
+    chosen.value = done.layer.id;
+    work.changeEdits(done.label, done.draft);
+  }
+
+  /** Puts back what was there before the pose was begun. */
+  function cancel(): void {
+    if (!gesture) return;
+    gesture = null;
+    evaluation.drag(null, 0);
+  }
+
+  /** Does all of it at once. */
+  function once(label: string, pose: (base: Motion) => Motion): void {
+    if (layer.value?.strength === 0 || !begin(label) || !gesture) return;
+    show(pose(gesture.base));
+    end();
+  }
+
+  const title = (joint: string): string => handleOf(joint).title;
+  const change = (label: string, next: LayerRecord): void => work.changeEdits(label, withLayer(work.edits.value, next));
+
+  const posing = {
+    on,
+    picked,
+    following,
+    layers,
+    layer,
+    frame,
+    frames,
+    /** Whether a pose can be made now, or why not. */
+    hindrance: computed(() => {
+      if (!motion.value) return open.before.value ? 'Switch “Before edits” off to pose.' : 'There is no motion yet.';
+      if (layer.value?.muted) return `${layer.value.name} is left out. Use it again, or choose another layer, to pose.`;
+      return layer.value?.strength === 0
+        ? `${layer.value.name} has a strength of 0: nothing of a pose would be seen.`
+        : '';
+    }),
+    choose: (id: string): void => void (chosen.value = id),
+    /** Takes hold of a handle. @returns whether it can be moved. */
+    grip(joint: string, way: 'move' | 'turn'): boolean {
+      picked.value = joint;
+      return posing.hindrance.value === '' && begin(`${way} the ${title(joint)}`);
+    },
+    drag(joint: string, place: vec3): void {
+      if (gesture) show(dragPose(gesture.base, joint, place, following.value));
+    },
+    turn(joint: string, by: quat): void {
+      if (gesture) show(turnPose(gesture.base, joint, by));
+    },
+    end,
+    cancel,
+    copy(): void {
+      if (motion.value) copied.value = copyPose(motion.value, frame.value);
+    },
+    hasCopied: computed(() => Object.keys(copied.value).length > 0),
+    paste: (): void => once('paste a pose', (base) => pastePose(base, copied.value)),
+    pasteMirrored: (): void => once('paste a mirrored pose', (base) => pastePose(base, mirrorPose(copied.value))),
+    mirrorHere: (): void => once('mirror the pose', (base) => pastePose(base, mirrorPose(copyPose(base)))),
+    addLayer(): void {
+      const record = freshLayer();
+      change(`add ${record.name}`, record);
+      chosen.value = record.id;
+    },
+    changeLayer: change,
+    removeLayer(record: LayerRecord): void {
+      work.changeEdits(`remove ${record.name}`, {
+        ...work.edits.value,
+        records: work.edits.value.records.filter(({ id }) => id !== record.id),
+      });
+    },
+    /** Keys the layer here as it is, or as if it were not there. */
+    keyHere(release: boolean): void {
+      if (!layer.value || !motion.value) return;
+      const label = release ? 'let go here' : 'keep the correction here';
+      change(label, release ? keyNothing(layer.value, asked()) : keyAsShown(layer.value, motion.value, asked()));
+    },
+    removeKeyHere(): void {
+      if (layer.value) change('remove key', withoutKeyHere(layer.value, asked()));
+    },
+    hasKeyHere: (): boolean => layer.value?.keys.some((key) => key.frame === asked()) ?? false,
+    goToKey(by: 1 | -1): void {
+      const at = layer.value ? nextKey(layer.value, asked(), by) : null;
+      if (at !== null) open.goTo(at + open.firstObserved.value);
+    },
+  };
+  provide(KEY, posing);
+  return posing;
+}
+
+export type Posing = ReturnType<typeof providePosing>;
+const KEY = Symbol('posing') as InjectionKey<Posing>;
+
+/** Posing of the take that is open. @throws Error outside a take's screen. */
+export function usePosing(): Posing {
+  const posing = inject(KEY);
+  if (!posing) throw new Error('No take is open here.');
+  return posing;
+}

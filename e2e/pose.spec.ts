@@ -1,0 +1,125 @@
+import { readFileSync } from 'node:fs';
+import type { Locator, Page } from '@playwright/test';
+import { readBvh } from '@merry-shadow/core/formats/bvh/read-bvh';
+import { emptyPose, poseAt } from '@merry-shadow/core/motion/motion';
+import { jointIndex } from '@merry-shadow/core/motion/skeleton';
+import { NO_EDITS } from '@merry-shadow/core/edits/take-edits';
+import { changeTake, expect, openTake, storedTake, test } from './product';
+
+const TAKE = 'Apprentice walks the planks';
+const layers = async (page: Page) =>
+  (await storedTake(page, TAKE)).edits.records.flatMap((record) => (record.kind === 'layer' ? [record] : []));
+const bone = (page: Page, name: string): Promise<number[]> =>
+  page
+    .getByTestId('stage')
+    .evaluate(
+      (canvas, wanted) =>
+        (canvas as unknown as { stage: { bonePlaces(): Record<string, number[]> } }).stage.bonePlaces()[wanted],
+      name,
+    );
+const far = (a: number[], b: number[]): number => Math.hypot(...a.map((value, k) => value - b[k]));
+
+const handle = (page: Page, name: string): Locator =>
+  page.getByRole('group', { name: 'Handles' }).getByRole('button', { name, exact: true });
+
+/** Drags a handle by some pixels. */
+async function drag(page: Page, grip: Locator, dx: number, dy: number): Promise<void> {
+  const box = await grip.boundingBox();
+  if (!box) throw new Error('The handle is not to be seen.');
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + dx, y + dy, { steps: 6 });
+  await page.mouse.up();
+}
+
+test.afterEach(({ page }) => changeTake(page, TAKE, { edits: NO_EDITS }));
+
+test('a hand is dragged: the arm follows, a layer keeps it, undo takes it back', async ({ product: page }) => {
+  await openTake(page, TAKE);
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
+  await page.keyboard.press('h');
+  const hand = handle(page, 'left hand');
+  await expect(hand).toBeVisible();
+  const [before, hips] = [await bone(page, 'leftHand'), await bone(page, 'hips')];
+  await drag(page, hand, 40, 60);
+  await expect.poll(async () => far(await bone(page, 'leftHand'), before)).toBeGreaterThan(0.1);
+  expect(far(await bone(page, 'hips'), hips)).toBeLessThan(0.001);
+  await expect.poll(() => layers(page)).toMatchObject([{ name: 'Layer 1', keys: [{ frame: 0 }] }]);
+  await expect(page.getByText('Layer 1')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => far(await bone(page, 'leftHand'), before)).toBeLessThan(0.001);
+  await expect.poll(() => layers(page)).toEqual([]);
+});
+
+test('keys: the body follows, keys are moved on the strip, let go, and poses are mirrored', async ({
+  product: page,
+}) => {
+  await openTake(page, TAKE);
+  await page.getByRole('tab', { name: 'Pose' }).click();
+  await page.getByText('The whole body follows').click();
+  const hand = handle(page, 'right hand');
+  const [neck, foot] = [await bone(page, 'neck'), await bone(page, 'leftFoot')];
+  await drag(page, hand, -60, 90);
+  await expect.poll(async () => far(await bone(page, 'neck'), neck)).toBeGreaterThan(0.03);
+  expect(far(await bone(page, 'leftFoot'), foot)).toBeLessThan(0.01);
+
+  // By keys: a centimetre at a time, and a turn.
+  const headHandle = handle(page, 'head');
+  const head = await bone(page, 'head');
+  await headHandle.focus();
+  for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
+  await expect.poll(async () => far(await bone(page, 'head'), head)).toBeGreaterThan(0.02);
+  await expect.poll(async () => (await layers(page))[0]?.keys.length).toBe(1);
+
+  // The key is taken on the strip and put elsewhere.
+  const strip = await page.getByTestId('strip').boundingBox();
+  if (!strip) throw new Error('There is no strip.');
+  const row = strip.y + strip.height - 22;
+  const x = (frame: number): number => strip.x + ((frame + 0.5) / 300) * strip.width;
+  await page.mouse.move(x(0), row);
+  await page.mouse.down();
+  await page.mouse.move(x(60), row, { steps: 5 });
+  await page.mouse.up();
+  await expect.poll(async () => (await layers(page))[0].keys.map(({ frame }) => frame)).toEqual([60]);
+  await page.getByRole('button', { name: 'Key at frame 60' }).click();
+
+  // Let go some frames later, and back to the first key.
+  for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
+  await page.getByRole('button', { name: 'Let go here' }).click();
+  await expect.poll(async () => (await layers(page))[0].keys.map(({ frame }) => frame)).toEqual([60, 65]);
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
+  await page.keyboard.press('Shift+k');
+  await expect(page.getByTestId('frame')).toContainText('frame 60');
+  await page.keyboard.press('k');
+  await page.keyboard.press('Backspace');
+  await expect.poll(async () => (await layers(page))[0].keys.map(({ frame }) => frame)).toEqual([60]);
+
+  // The pose is mirrored: the left hand is where the right one was, seen from the hips.
+  await page.keyboard.press('k');
+  const [was, root] = [await bone(page, 'rightHand'), await bone(page, 'hips')];
+  await page.getByRole('button', { name: 'Mirror it here' }).click();
+  await expect
+    .poll(async () => Math.abs((await bone(page, 'leftHand'))[1] - was[1]))
+    .toBeLessThan(Math.abs(root[1] - was[1]) * 0.2 + 0.05);
+});
+
+test('a pose survives a reload and leaves the house in the export', async ({ product: page }) => {
+  await openTake(page, TAKE);
+  await page.getByRole('tab', { name: 'Pose' }).click();
+  await drag(page, handle(page, 'left hand'), 30, 70);
+  await page.getByText('Hold to the ends of the take').click();
+  await expect.poll(async () => (await layers(page))[0]?.hold).toBe(true);
+  const posed = await bone(page, 'leftHand');
+  await page.reload();
+  await page.getByRole('tab', { name: 'Pose' }).click();
+  await expect(handle(page, 'left hand')).toBeVisible({ timeout: 45_000 });
+  await expect.poll(async () => far(await bone(page, 'leftHand'), posed)).toBeLessThan(0.001);
+  await page.getByRole('tab', { name: 'Clean up' }).click();
+  const wait = page.waitForEvent('download');
+  await page.getByText('BVH · skeleton and motion').click();
+  const motion = readBvh(readFileSync(await (await wait).path(), 'utf8'));
+  const pose = poseAt(motion, 0, emptyPose(motion.skeleton));
+  const at = jointIndex(motion.skeleton, 'leftHand') * 3;
+  expect(far([...pose.positions.subarray(at, at + 3)], posed)).toBeLessThan(0.01);
+});
