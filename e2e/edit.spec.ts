@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test';
 import { readBvh } from '@merry-shadow/core/formats/bvh/read-bvh';
 import { EditRecord } from '@merry-shadow/core/edits/registry';
 import { NO_EDITS } from '@merry-shadow/core/edits/take-edits';
-import { changeTake, expect, openTake, storedTake, test } from './product';
+import { changeTake, expect, openTake, shownFrame, storedTake, test } from './product';
 
 const TAKE = 'Apprentice walks the planks';
 const records = async (page: Page) => (await storedTake(page, TAKE)).edits.records;
@@ -102,12 +102,29 @@ test('snags are told with their places, and mending one takes it away', async ({
   await expect(page.getByTestId('frame')).not.toContainText('frame 0 ');
   const told = await hover.first().textContent();
   await hover.first().getByRole('button').first().click();
-  await expect
-    .poll(() => page.getByTestId('frame').textContent())
-    .toContain(`frame ${/frame (\d+)/.exec(told ?? '')?.[1]} `);
-  await hover.first().getByRole('button', { name: 'Mend' }).click();
+  const [from, until] = (/frame (\d+)–(\d+)/.exec(told ?? '') ?? []).slice(1).map(Number);
+  await expect.poll(() => shownFrame(page)).toBe(Math.floor((from + until) / 2));
+  // What would mend it is tried first, and shown as a pale figure; then it is taken, or left.
+  const mending = page.getByTestId('mending');
+  await expect(mending).toContainText('Hip height');
+  await expect(mending).toContainText('This one is gone');
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
+  const others = (await hover.count()) - 1;
+  await page.keyboard.press('e');
+  await expect(hover).toHaveCount(others);
+  const stored = async () => (await storedTake(page, 'Keeper sends the word')).edits.records;
+  await expect.poll(async () => (await stored()).length).toBe(2);
+  await page.keyboard.press('Control+z');
+  await expect(hover).toHaveCount(others + 1);
+  await hover.first().getByRole('button').first().click();
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await expect(hover).toHaveCount(others);
+  await expect.poll(async () => (await stored()).map(({ kind }) => kind)).toEqual(['pass', 'dismissed']);
+  await page.getByRole('button', { name: 'Tell them again' }).click();
+  await expect(hover).toHaveCount(others + 1);
+  await page.getByRole('button', { name: 'Mend all', exact: true }).click();
+  await expect(page.getByText(/of \d+ are gone/)).toBeVisible();
   await expect(hover).toHaveCount(0);
-  await expect.poll(async () => (await storedTake(page, 'Keeper sends the word')).edits.records.length).toBe(2);
   await changeTake(page, 'Keeper sends the word', { edits: NO_EDITS });
 });
 

@@ -57,7 +57,7 @@ test('a half blink is told and mended, and the face leaves as a table', async ({
   const rows = page.getByText(/^Half a blink$/);
   const before = await rows.count();
   expect(before).toBeGreaterThan(0);
-  await page.getByRole('button', { name: 'Mend', exact: true }).first().click();
+  await page.getByRole('button', { name: 'Mend all: half a blink' }).click();
   await expect.poll(() => rows.count()).toBeLessThan(before);
   await page.getByRole('tab', { name: 'Clean up' }).click();
   await expect(page.getByText('Whole blinks').first()).toBeVisible();

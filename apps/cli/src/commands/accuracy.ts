@@ -19,6 +19,7 @@ import { CAMERA_CLIPS, measureCameras } from './accuracy-camera';
 import { measureFamilies } from './accuracy-families';
 import { measureFaceClips, measureHandClips } from './accuracy-closer';
 import { measureJudging } from './accuracy-judge';
+import { measureMendings } from './accuracy-mending';
 import { measureFloors } from './accuracy-floors';
 
 /** What the solve is measured with and without. */
@@ -54,12 +55,21 @@ export function addAccuracy(program: Command): void {
     )
     .option(
       '--clips <n>',
-      'with --families and --judge: how many clips of the population',
+      'with --families, --mending and --judge: how many clips of the population',
       numberBetween('--clips', 4, 1000),
       40,
     )
-    .option('--seed <n>', 'with --families and --judge: which population', numberBetween('--seed', 0, 100_000), 1)
-    .option('--motions <dir>', 'with --families: recorded motions (BVH) that some of them perform')
+    .option(
+      '--seed <n>',
+      'with --families, --mending and --judge: which population',
+      numberBetween('--seed', 0, 100_000),
+      1,
+    )
+    .option('--motions <dir>', 'with --families and --mending: recorded motions (BVH) that some of them perform')
+    .option(
+      '--mending',
+      'what is told as a snag in solved takes (trials and a population), and what mending makes of it',
+    )
     .option('--hands', 'how well fingers and palms are solved, on made-up hands that show all shapes')
     .option('--face', 'how well faces are told, on made-up faces near the camera')
     .option('--depth', "with a simulated depth camera that looks through the colour camera's lens")
@@ -80,6 +90,7 @@ interface AccuracyOptions {
   floors?: boolean;
   families?: boolean;
   judge?: boolean;
+  mending?: boolean;
   hands?: boolean;
   face?: boolean;
   clips: number;
@@ -93,6 +104,7 @@ async function accuracy(options: AccuracyOptions): Promise<void> {
   const camera = CAMERA_CLIPS.find((folder) => options[folder]);
   if (camera) return measureCameras(camera);
   if (options.floors) return measureFloors();
+  if (options.mending) return measureMendings(options);
   if (options.judge) return measureJudging(options);
   if (options.hands) await measureHandClips(options);
   if (options.face) await measureFaceClips(options);

@@ -26,21 +26,6 @@ const { evaluated, problem } = evaluation;
 </template>
 
 <style scoped>
-.undo {
-  display: flex;
-  flex-direction: column;
-  gap: 2px;
-  margin-left: -8px;
-}
-
-.undo :deep(.el-button) {
-  height: 26px;
-  justify-content: flex-start;
-  max-width: 100%;
-  overflow: hidden;
-  padding: 0 8px;
-}
-
 .trouble {
   color: var(--berry);
   margin: 0;

@@ -1,47 +1,62 @@
 <script setup lang="ts">
-import { PhWrench } from '@phosphor-icons/vue';
-import { computed, ref } from 'vue';
-import { nanoid } from 'nanoid';
-import { PassRecord } from '@merry-shadow/core/edits/kinds/pass-record';
-import { PlantRecord } from '@merry-shadow/core/edits/kinds/plant-record';
-import type { EditRecord } from '@merry-shadow/core/edits/registry';
+import { computed, nextTick, ref, watch } from 'vue';
 import { passNamed } from '@merry-shadow/core/passes/registry';
 import { snagTitle } from '@merry-shadow/core/snags/registry';
 import type { Snag, SnagKind } from '@merry-shadow/core/snags/snag';
+import { recordsOf } from '@merry-shadow/core/edits/registry';
+import CommandButton from '../commands/CommandButton.vue';
 import { plural } from '../shell/words';
+import { useMending } from '../take/mending';
 import { useOpenTake } from '../take/open-take';
 
-/** Faults that were found, worst first: go there, mend it. */
-const { evaluation, firstObserved, work, goTo } = useOpenTake();
-const snags = computed(() => evaluation.snags.value ?? []);
-const kind = ref<SnagKind | null>(null);
+/** Faults that were found, worst first: look at each with what would mend it, take that or leave it. */
+const { evaluation, firstObserved, work } = useOpenTake();
+const { snags, kind, listed, chosen, tried, summary, working, capture, choose, mendAll } = useMending();
 const counts = computed(() => {
   const counted = new Map<SnagKind, number>();
   for (const snag of snags.value) counted.set(snag.kind, (counted.get(snag.kind) ?? 0) + 1);
   return [...counted];
 });
-const shown = computed(() => snags.value.filter((snag) => kind.value === null || snag.kind === kind.value));
+const dismissed = computed(() => recordsOf(work.edits.value.records, 'dismissed').length);
+const list = ref<HTMLOListElement>();
+watch(chosen, () => void nextTick(() => list.value?.querySelector('.chosen')?.scrollIntoView({ block: 'nearest' })));
 
 const words = (joint: string): string =>
   joint
     .replace(/([A-Z])/g, ' $1')
     .toLowerCase()
     .replace('toe', 'ball');
-const mending = ({ mend }: Snag): string =>
-  mend === null ? '' : 'pass' in mend ? passNamed(mend.pass.pass).title : 'Plant it there';
+/** What is proposed, in words. */
+const proposal = computed(() => {
+  const [record] = tried.value?.records ?? [];
+  if (!record) return '';
+  if (record.kind === 'pass') return passNamed(record.pass).title;
+  return record.kind === 'plant'
+    ? `A plant, frames ${record.from + firstObserved.value} to ${record.until - 1 + firstObserved.value}`
+    : '';
+});
+/** What would come of it. */
+const outcome = computed(() => {
+  if (!chosen.value || !tried.value) return '';
+  const { kind: of, joint, from, until } = chosen.value;
+  const left = tried.value.snags.find(
+    (snag) => snag.kind === of && snag.joint === joint && snag.from < until && from < snag.until,
+  );
+  const now = left ? `${size(left)} instead of ${size(chosen.value)}` : 'This one is gone';
+  return `${now}; ${plural(tried.value.snags.length, 'snag is', 'snags are')} left instead of ${snags.value.length}.`;
+});
+const size = ({ severity, unit }: Snag): string => `${severity.toFixed(severity < 10 ? 1 : 0)} ${unit}`;
 
-function mend({ kind: fault, mend: mending }: Snag): void {
-  if (!mending) return;
-  const edits = work.edits.value;
-  const made: EditRecord[] =
-    'pass' in mending
-      ? [PassRecord.parse({ ...mending.pass, kind: 'pass', id: nanoid(10) })]
-      : mending.plants.map((plant) => PlantRecord.parse({ ...plant, kind: 'plant', id: nanoid(10) }));
-  work.changeEdits(`mend ${snagTitle(fault).toLowerCase()}`, { ...edits, records: [...edits.records, ...made] });
+function bringBack(): void {
+  const records = work.edits.value.records.filter((record) => record.kind !== 'dismissed');
+  work.changeEdits('tell dismissed snags again', { ...work.edits.value, records });
 }
 </script>
 
 <template>
+  <div class="undo">
+    <CommandButton command="take.undo" words />
+  </div>
   <p v-if="!evaluation.snags.value" class="quiet hint">Snags are looked for once there is a motion.</p>
   <p v-else-if="snags.length === 0" class="fine">Nothing was found: no pop, no slide, no shake.</p>
   <template v-else>
@@ -65,23 +80,55 @@ function mend({ kind: fault, mend: mending }: Snag): void {
         >{{ snagTitle(name).toLowerCase() }} {{ count }}</el-button
       >
     </div>
-    <ol>
-      <li v-for="snag in shown.slice(0, 60)" :key="`${snag.kind} ${snag.joint} ${snag.from}`">
-        <button type="button" class="go" @click="goTo(snag.from + firstObserved)">
-          <strong>{{ snagTitle(snag.kind) }}</strong>
-          <span class="quiet number"
-            >{{ words(snag.joint) }} · frame {{ snag.from + firstObserved
-            }}{{ snag.until - snag.from > 1 ? `–${snag.until - 1 + firstObserved}` : '' }} ·
-            <span class="whole">{{ snag.severity.toFixed(snag.severity < 10 ? 1 : 0) }} {{ snag.unit }}</span></span
-          >
-        </button>
-        <el-button v-if="snag.mend" size="small" :title="mending(snag)" @click="mend(snag)"
-          ><PhWrench :size="15" weight="bold" />Mend</el-button
-        >
-      </li>
-    </ol>
-    <p v-if="shown.length > 60" class="quiet hint">… and {{ plural(shown.length - 60, 'more', 'more') }}.</p>
+    <el-button :loading="working" :disabled="listed.length === 0" @click="mendAll">{{
+      kind ? `Mend all: ${snagTitle(kind).toLowerCase()}` : 'Mend all'
+    }}</el-button>
+    <p class="hint quiet">
+      Each mending is tried on a copy first, and taken only where fewer and smaller snags are left.
+    </p>
   </template>
+  <p v-if="summary" class="fine" role="status">{{ summary }}</p>
+  <ol v-if="listed.length > 0" ref="list">
+    <li
+      v-for="snag in listed.slice(0, 60)"
+      :key="`${snag.kind} ${snag.joint} ${snag.from}`"
+      :class="{ chosen: snag === chosen }"
+    >
+      <button type="button" class="go" :aria-pressed="snag === chosen" @click="choose(snag)">
+        <strong>{{ snagTitle(snag.kind) }}</strong>
+        <span class="quiet number"
+          >{{ words(snag.joint) }} · frame {{ snag.from + firstObserved
+          }}{{ snag.until - snag.from > 1 ? `–${snag.until - 1 + firstObserved}` : '' }} ·
+          <span class="whole">{{ size(snag) }}</span></span
+        >
+      </button>
+      <div v-if="snag === chosen" class="mending" data-testid="mending">
+        <p v-if="!tried" class="quiet" role="status">Trying what would mend it</p>
+        <template v-else-if="tried.records.length > 0">
+          <p role="status">
+            <strong>{{ proposal }}</strong><br />{{ outcome }} The pale figure shows it.
+          </p>
+        </template>
+        <p v-else role="status">
+          {{
+            snag.mends.length > 0
+              ? 'What was tried makes nothing better. Pose it by hand, or leave it.'
+              : 'Only you can tell what is right here. Pose it by hand, or leave it.'
+          }}
+        </p>
+        <div class="do">
+          <CommandButton v-if="tried && tried.records.length > 0" command="take.take-mending" words primary />
+          <CommandButton command="take.dismiss-snag" words />
+        </div>
+      </div>
+    </li>
+  </ol>
+  <p v-if="listed.length > 60" class="quiet hint">… and {{ plural(listed.length - 60, 'more', 'more') }}.</p>
+  <p v-if="dismissed > 0" class="quiet hint">
+    {{ plural(dismissed, 'snag was', 'snags were') }} left as they are.
+    <el-button text size="small" @click="bringBack">Tell them again</el-button>
+  </p>
+  <el-checkbox v-model="capture">Show the capture as a pale figure</el-checkbox>
 </template>
 
 <style scoped>
@@ -121,8 +168,29 @@ ol {
 }
 
 li {
-  align-items: center;
   border-bottom: 1px solid var(--edge);
+  display: flex;
+  flex-direction: column;
+}
+
+.chosen {
+  background: var(--amber-wash);
+  border-radius: 7px;
+}
+
+.mending {
+  display: flex;
+  flex-direction: column;
+  font-size: 13px;
+  gap: 6px;
+  padding: 0 8px 8px;
+}
+
+.mending p {
+  margin: 0;
+}
+
+.do {
   display: flex;
   gap: 4px;
 }
@@ -137,7 +205,7 @@ li {
   flex-direction: column;
   font: 14px/1.25 var(--font);
   min-width: 0;
-  padding: 5px 2px;
+  padding: 5px 8px;
   text-align: left;
 }
 
@@ -147,9 +215,5 @@ li {
 
 .go:hover strong {
   color: var(--amber);
-}
-
-li .el-button {
-  gap: 5px;
 }
 </style>

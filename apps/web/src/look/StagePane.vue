@@ -7,6 +7,7 @@ import { shotAt } from '@merry-shadow/core/solve/shots/shots';
 import { useCommands } from '../commands/commands-store';
 import { usePosing } from '../pose/posing';
 import StageHandles from '../pose/StageHandles.vue';
+import { useMending } from '../take/mending';
 import { useOpenTake } from '../take/open-take';
 import { CLOSE_UPS, STANDARD_VIEWS, type StageControls } from '../take/stage-controls';
 import { useNight } from '../theme/night';
@@ -16,6 +17,7 @@ import { StageView } from './stage/stage-view';
 const props = defineProps<{ controls: StageControls }>();
 const { shown: solved, before, frame, instead, tracking } = useOpenTake();
 const posing = usePosing();
+const { pale } = useMending();
 const commands = useCommands();
 const canvas = ref<HTMLCanvasElement>();
 const box = ref<HTMLDivElement>();
@@ -52,6 +54,7 @@ onMounted(() => {
 });
 onUnmounted(() => stage.value?.dispose());
 watch([solved, stage], ([take]) => stage.value?.setMotion(take?.motion ?? null, take?.camera ?? null));
+watch([pale, stage], ([motion]) => stage.value?.setPale(motion ?? null));
 watch([shot, stage], ([camera]) => camera && stage.value?.setShot(camera));
 watch(frame, (now) => stage.value?.setFrame(now), { flush: 'sync' });
 watch(

@@ -5,6 +5,7 @@ import { provideCommands } from '../commands/commands-store';
 import { useTitle } from '../shell/title';
 import { useProduction } from '../stores/production';
 import { providePosing } from '../pose/posing';
+import { provideMending } from '../take/mending';
 import { openTake } from '../take/open-take';
 import { stageControls } from '../take/stage-controls';
 import { takeCommands } from '../take/take-commands';
@@ -21,8 +22,7 @@ const open = openTake(props.id);
 const { take, facts, looked } = open;
 const controls = stageControls();
 const CurveChart = defineAsyncComponent(() => import('./CurveChart.vue'));
-const posing = providePosing(open);
-provideCommands(takeCommands(open, controls, posing));
+provideCommands(takeCommands(open, controls, providePosing(open), provideMending(open)));
 useTitle(computed(() => take.value?.name ?? 'Take'));
 /** Sizes that the person gave the panes, pixels; null as they come. */
 const sizes = useLocalStorage<{ side: number | string; video: number | string }>('merry-shadow.panes', {

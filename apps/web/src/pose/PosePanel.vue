@@ -75,7 +75,6 @@ const listed = computed(() => [...layers.value].reverse());
 </template>
 
 <style scoped>
-.undo,
 .poses {
   display: flex;
   flex-wrap: wrap;
@@ -83,11 +82,6 @@ const listed = computed(() => [...layers.value].reverse());
   margin-left: -8px;
 }
 
-.undo {
-  flex-direction: column;
-}
-
-.undo :deep(.el-button),
 .poses :deep(.el-button) {
   height: 26px;
   justify-content: flex-start;

@@ -1,14 +1,28 @@
 import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
 import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import type { Motion } from '@merry-shadow/core/motion/motion';
-import type { Snag } from '@merry-shadow/core/snags/snag';
+import type { EditRecord } from '@merry-shadow/core/edits/registry';
+import type { Snag, SnagKind } from '@merry-shadow/core/snags/snag';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 
 /** What the page asks its worker. A request with edits counts until the next one comes. */
 export type EvaluationRequest =
   | { solved: SolvedTake }
   /** @param dragged a frame that alone is evaluated, while something is being dragged. */
-  | { id: number; edits: TakeEdits; dragged?: number };
+  | { id: number; edits: TakeEdits; dragged?: number }
+  /** What may mend a snag is tried on a copy. */
+  | { trial: number; edits: TakeEdits; snag: Snag }
+  /** All snags of a kind, or all that there are, are mended one after the other. */
+  | { trial: number; edits: TakeEdits; kind: SnagKind | null };
+
+/** What became of a trial: the records that mend, and the snags that are left with them. */
+export interface TrialResult {
+  /** Empty where nothing was found that makes it better. */
+  records: EditRecord[];
+  snags: Snag[];
+  /** Frames of the motion that are different with them; null where there are none. */
+  changed: ChangedFrames | null;
+}
 
 /** Frames of a motion that are different now. */
 export interface ChangedFrames {
@@ -30,4 +44,6 @@ export type EvaluationAnswer =
   /** A single frame, while something is being dragged. */
   | { id: number; dragged: ChangedFrames }
   | { id: number; snags: Snag[] }
-  | { id: number; problem: string };
+  | { id: number; problem: string }
+  | { trial: number; result: TrialResult }
+  | { trial: number; problem: string };

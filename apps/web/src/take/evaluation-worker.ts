@@ -1,13 +1,14 @@
+import { nanoid } from 'nanoid';
 import { TakeEvaluator } from '@merry-shadow/core/edits/evaluate/take-evaluator';
-import { plantsWithin } from '@merry-shadow/core/ground/plants';
+import { mendAll, openSnags, tryMend } from '@merry-shadow/core/edits/mend-snags';
 import type { Motion } from '@merry-shadow/core/motion/motion';
 import { joinRuns, type Run } from '@merry-shadow/core/signal/runs';
 import { differingFrames, sliceMotion } from '@merry-shadow/core/signal/slice-motion';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
-import { findSnags } from '@merry-shadow/core/snags/registry';
 import type { ChangedFrames, EvaluationAnswer, EvaluationRequest } from './evaluation-protocol';
 
 type Wanted = Extract<EvaluationRequest, { id: number }>;
+type Trial = Extract<EvaluationRequest, { trial: number }>;
 
 /** The take that is open, with the motion that the page has. */
 let open: { solved: SolvedTake; evaluator: TakeEvaluator; shown: Motion; dragged: Run | null } | null = null;
@@ -20,6 +21,7 @@ self.onmessage = ({ data }: MessageEvent<EvaluationRequest>) => {
     open = { solved, evaluator: new TakeEvaluator(solved), shown: solved.motion, dragged: null };
     return;
   }
+  if ('trial' in data) return tryOut(data);
   // Requests that came meanwhile are read first.
   if (!wanted) setTimeout(work, 0);
   wanted = data;
@@ -59,13 +61,33 @@ function work(): void {
     Object.assign(open, { shown: motion, dragged: null });
     const plants = evaluator.plants(edits);
     tell({ id, changed, plants, exported, took, framesRun: evaluator.framesRun }, changed);
-    const held = plantsWithin(plants, motion.frames);
     // Snags are looked for when nothing else waits.
     setTimeout(() => {
-      if (!wanted)
-        tell({ id, snags: findSnags({ motion, plants: held, bridged: solved.bridged, unseen: solved.unseen }) });
+      if (!wanted) tell({ id, snags: openSnags(evaluator, edits, solved).snags });
     }, 0);
   } catch (error) {
     tell({ id, problem: (error as Error).message });
   }
 }
+
+/** Mends on a copy, and tells what came of it; the motion that the page has stays. */
+function tryOut(request: Trial): void {
+  if (!open) return;
+  const { trial, edits } = request;
+  const { evaluator, solved } = open;
+  try {
+    const before = openSnags(evaluator, edits, solved);
+    const tried =
+      'snag' in request
+        ? tryMend(evaluator, edits, solved, request.snag, before.snags, newId)
+        : mendAll(evaluator, edits, solved, newId, ({ kind }) => request.kind === null || kind === request.kind);
+    const records = (tried?.edits.records ?? []).slice(edits.records.length);
+    const run = tried && differingFrames(before.motion, evaluator.untimed(tried.edits));
+    const changed = run && framesOf(evaluator.untimed(tried.edits), run);
+    tell({ trial, result: { records, snags: tried?.snags ?? before.snags, changed } }, changed);
+  } catch (error) {
+    tell({ trial, problem: (error as Error).message });
+  }
+}
+
+const newId = (): string => nanoid(10);

@@ -4,8 +4,8 @@ import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { copyMotion, type Motion } from '@merry-shadow/core/motion/motion';
 import { setFrames } from '@merry-shadow/core/signal/slice-motion';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
-import type { Snag } from '@merry-shadow/core/snags/snag';
-import type { ChangedFrames, EvaluationAnswer, EvaluationRequest } from './evaluation-protocol';
+import type { Snag, SnagKind } from '@merry-shadow/core/snags/snag';
+import type { ChangedFrames, EvaluationAnswer, EvaluationRequest, TrialResult } from './evaluation-protocol';
 import { startEvaluationWorker } from './evaluation-worker-address';
 
 /** A take with what was laid over it, as it is looked at: in the take's own time. */
@@ -28,6 +28,8 @@ export interface Evaluation {
   problem: Readonly<Ref<string>>;
   /** Shows one frame with edits that are not made yet; null shows again what is. */
   drag: (edits: TakeEdits | null, frame: number) => void;
+  /** Tries on a copy what mends a snag, or all of a kind (null for all there are). @throws Error when it can't be evaluated. */
+  tryMend: (edits: TakeEdits, what: Snag | { kind: SnagKind | null }) => Promise<TrialResult>;
 }
 
 /** Evaluates edits in a worker, and keeps the motion that it gives. @param edits in frames of the capture. */
@@ -39,6 +41,8 @@ export function useEvaluation(solved: Ref<SolvedTake | null>, edits: Ref<TakeEdi
   const problem = ref('');
   let motion: Motion | null = null;
   let newest = 0;
+  let trials = 0;
+  const trying = new Map<number, { done: (result: TrialResult) => void; failed: (error: Error) => void }>();
   const post = (request: EvaluationRequest): void => worker.postMessage(request);
 
   function put({ at, frames }: ChangedFrames): Motion | null {
@@ -48,6 +52,11 @@ export function useEvaluation(solved: Ref<SolvedTake | null>, edits: Ref<TakeEdi
   }
 
   worker.onmessage = ({ data }: MessageEvent<EvaluationAnswer>) => {
+    if ('trial' in data) {
+      const { done, failed } = trying.get(data.trial) ?? {};
+      trying.delete(data.trial);
+      return 'result' in data ? done?.(data.result) : failed?.(new Error(data.problem));
+    }
     // Frames count even when newer ones are on the way: the worker takes them as shown.
     if ('dragged' in data) {
       const shown = put(data.dragged);
@@ -85,6 +94,14 @@ export function useEvaluation(solved: Ref<SolvedTake | null>, edits: Ref<TakeEdi
     evaluated,
     snags,
     problem,
+    tryMend: (next, what) =>
+      new Promise((done, failed) => {
+        const trial = ++trials;
+        trying.set(trial, { done, failed });
+        // Without Vue's proxies, which no worker takes.
+        const plain = JSON.parse(JSON.stringify(what)) as typeof what;
+        post('from' in plain ? { trial, edits: next, snag: plain } : { trial, edits: next, kind: plain.kind });
+      }),
     drag: (next, dragged) => (next ? post({ id: ++newest, edits: next, dragged }) : evaluate()),
   };
 }

@@ -15,10 +15,12 @@ import { attempt } from '../shell/trouble';
 import { isOpen } from '../takes/run-words';
 import { poseCommands } from '../pose/pose-commands';
 import type { Posing } from '../pose/posing';
+import type { MendingSnags } from './mending';
 import type { OpenTake } from './open-take';
+import { snagCommands } from './snag-commands';
 
 /** Everything that can be done with an open take. */
-export function takeCommands(open: OpenTake, stage: StageControls, posing: Posing): Command[] {
+export function takeCommands(open: OpenTake, stage: StageControls, posing: Posing, mending: MendingSnags): Command[] {
   const { player, work, take } = open;
   const ready = (): boolean => take.value !== undefined;
   const moved = (): boolean => open.solved.value !== null;
@@ -90,10 +92,7 @@ export function takeCommands(open: OpenTake, stage: StageControls, posing: Posin
     command('Edit', 'previous-plant', 'Choose the plant before', ['Shift+n'], () => choose(open, -1), {
       enabled: moved,
     }),
-    command('Edit', 'next-snag', 'Go to the next snag', ['s'], () => goToSnag(open, 1), { enabled: moved }),
-    command('Edit', 'previous-snag', 'Go to the snag before', ['Shift+s'], () => goToSnag(open, -1), {
-      enabled: moved,
-    }),
+    ...snagCommands(mending, moved),
     ...poseCommands(posing),
   ];
 }
@@ -118,11 +117,4 @@ function placePlant({ plants, selected, player, firstObserved, work }: OpenTake,
   const change =
     end === 'from' ? { from: Math.min(frame, plant.until - 1) } : { until: Math.max(frame + 1, plant.from + 1) };
   work.changeEdits('move plant', withPlant(work.edits.value, plants.value, plant.id, change));
-}
-
-/** Goes to the nearest snag after or before the shown frame, round the ends. */
-function goToSnag({ evaluation, frame, firstObserved, goTo }: OpenTake, by: 1 | -1): void {
-  const starts = (evaluation.snags.value ?? []).map(({ from }) => from).sort((a, b) => (a - b) * by);
-  const next = starts.find((from) => (from - frame.value) * by > 0) ?? starts[0];
-  if (next !== undefined) goTo(next + firstObserved.value);
 }

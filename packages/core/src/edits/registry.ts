@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { dismissedKind } from './kinds/dismissed-record';
 import { foundPlantKind } from './kinds/found-plant-record';
 import { layerKind } from './kinds/layer-record';
 import { passKind } from './kinds/pass-record';
@@ -7,7 +8,7 @@ import type { RecordKind } from './kinds/record-kind';
 import { timingKind } from './kinds/timing-record';
 
 /** Every kind of record there is. */
-const KINDS = [passKind, layerKind, plantKind, foundPlantKind, timingKind] as const;
+const KINDS = [passKind, layerKind, plantKind, foundPlantKind, timingKind, dismissedKind] as const;
 type Schemas<Kinds extends readonly { schema: unknown }[]> = { [K in keyof Kinds]: Kinds[K]['schema'] };
 
 export const EditRecord = z.discriminatedUnion(

@@ -3,7 +3,7 @@ import { SIDES, type Side } from '../motion/humanoid';
 import { limbLengths, reachFor, type Limb } from '../motion/limb-ik';
 import { alignSigns, copyMotion, emptyPose, poseAt, type Motion, type Pose } from '../motion/motion';
 import { chainOf, jointIndex } from '../motion/skeleton';
-import { gaussianColumns, gaussianReach } from '../signal/gaussian';
+import { coverReach, coverSmoothly } from '../signal/cover';
 import { soleTrack } from './floor';
 import { holdsOf, type Hold } from './holds';
 import { plantedPoints, type Plant, type PlantedPart } from './plants';
@@ -17,10 +17,7 @@ const LOWERING = 0.08;
 const loweringFrames = (rate: number): number => Math.ceil(LOWERING * rate);
 
 /** Frames beside a plant and its ease that it may change: the hips come down around it. @param rate frames a second. */
-export function plantReach(rate: number): number {
-  const wide = loweringFrames(rate);
-  return wide + gaussianReach(wide / 2);
-}
+export const plantReach = (rate: number): number => coverReach(loweringFrames(rate));
 
 /** A leg whose foot can be held. */
 interface HeldFoot {
@@ -196,13 +193,7 @@ function lowerHips(motion: Motion, feet: readonly HeldFoot[], track: Float64Arra
     }
   }
   const wide = loweringFrames(motion.rate);
-  const most = Float32Array.from(needed, (_, frame) => {
-    let value = 0;
-    for (let k = Math.max(0, frame - wide); k <= Math.min(motion.frames - 1, frame + wide); k++)
-      value = Math.max(value, needed[k]);
-    return value;
-  });
-  const smooth = gaussianColumns(most, 1, wide / 2);
+  const smooth = coverSmoothly(needed, wide);
   for (let frame = 0; frame < motion.frames; frame++) {
     motion.root[frame * 3 + 1] -= smooth[frame];
     // What is not held goes down with the hips; the track is told of it.

@@ -44,8 +44,9 @@ const curve = (motion: Motion, name: string): Float32Array =>
 const snags = (motion: Motion, kind: SnagKind, unseen = {}): Snag[] =>
   findSnags({ motion, plants: [], bridged: null, unseen }).filter((snag) => snag.kind === kind);
 const mended = (motion: Motion, snag: Snag): Motion => {
-  if (!snag.mend || !('pass' in snag.mend)) throw new Error('There is no pass that mends this.');
-  return runPass(motion, snag.mend.pass, NO_CONTEXT);
+  const [mending] = snag.mends;
+  if (!mending || !('pass' in mending)) throw new Error('There is no pass that mends this.');
+  return runPass(motion, mending.pass, NO_CONTEXT);
 };
 
 describe('strength of the face', () => {

@@ -67,6 +67,7 @@ describe('the reach that a pass tells', () => {
         writeRotation(other, j, 45, readRotation(base, j, 15, quat.create()));
       for (const j of arm) writeRotation(other, j, 45, quat.fromEuler(quat.create(), 0, 0, -75));
       other.root[45 * 3] += 0.3;
+      other.root[45 * 3 + 1] -= 0.4;
       alignSigns(other);
       const options = pass.options.parse({});
       const reach = pass.reach?.(options, motion.rate) ?? NaN;

@@ -1,6 +1,7 @@
 import { calmFingers } from './calm-fingers';
 import { cleanBlinks } from './clean-blinks';
 import { faceStrength } from './face-strength';
+import { clearFloor } from './clear-floor';
 import { fillGaps } from './fill-gaps';
 import { hipHeight } from './hip-height';
 import { holdGaze } from './hold-gaze';
@@ -23,6 +24,7 @@ export const PASSES = [
   swapSides,
   smooth,
   hipHeight,
+  clearFloor,
   rootDrift,
   keepApart,
   calmFingers,

@@ -17,7 +17,9 @@ export const crossing: SnagDetector = {
       runsWhere(motion.frames, (f) => found[side][f * 4 + 3] > DEEP, 2).map(([from, until]) => {
         let deepest = 0;
         for (let f = from; f < until; f++) deepest = Math.max(deepest, found[side][f * 4 + 3]);
-        const pass = PassStep.parse({ pass: 'keep-apart', range: [from, until], parts: [`${side}Arm`] });
+        const mends = [5, 12].map((ease) => ({
+          pass: PassStep.parse({ pass: 'keep-apart', range: [from, until], parts: [`${side}Arm`], ease }),
+        }));
         return {
           kind: 'crossing',
           joint: `${side}LowerArm`,
@@ -25,7 +27,7 @@ export const crossing: SnagDetector = {
           until,
           severity: deepest * 100,
           unit: 'cm',
-          mend: { pass },
+          mends,
         };
       }),
     );

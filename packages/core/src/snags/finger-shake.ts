@@ -46,14 +46,16 @@ export const fingerShake: SnagDetector = {
         until,
         severity: (Math.max(...mean.subarray(from, until)) * 180) / Math.PI,
         unit: '°' as const,
-        mend: {
-          pass: PassStep.parse({
-            pass: 'calm-fingers',
-            options: { fingers: 0.12 },
-            range: [from, until],
-            parts: [`${side}Hand`],
-          }),
-        },
+        mends: [
+          {
+            pass: PassStep.parse({
+              pass: 'calm-fingers',
+              options: { fingers: 0.12 },
+              range: [from, until],
+              parts: [`${side}Hand`],
+            }),
+          },
+        ],
       }));
     });
   },

@@ -14,14 +14,16 @@ export const gaps: SnagDetector = {
       until,
       severity: (until - from) / motion.rate,
       unit: 's',
-      mend: {
-        pass: PassStep.parse({
-          pass: 'fill-gaps',
-          options: { longest: Math.min(5, (until - from + 1) / motion.rate) },
-          range: [from, until],
-          ease: 0,
-        }),
-      },
+      mends: [
+        {
+          pass: PassStep.parse({
+            pass: 'fill-gaps',
+            options: { longest: Math.min(5, (until - from + 1) / motion.rate) },
+            range: [from, until],
+            ease: 0,
+          }),
+        },
+      ],
     }));
   },
 };

@@ -36,14 +36,16 @@ export const gazeJumps: SnagDetector = {
         until,
         severity: (most * 180) / Math.PI,
         unit: '°' as const,
-        mend: {
-          pass: PassStep.parse({
-            pass: 'hold-gaze',
-            range: [Math.max(0, frame - 2), Math.min(frames, until + 2)],
-            parts: ['face'],
-            ease: 2,
-          }),
-        },
+        mends: [
+          {
+            pass: PassStep.parse({
+              pass: 'hold-gaze',
+              range: [Math.max(0, frame - 2), Math.min(frames, until + 2)],
+              parts: ['face'],
+              ease: 2,
+            }),
+          },
+        ],
       });
       frame = until;
     }

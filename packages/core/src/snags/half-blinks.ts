@@ -25,13 +25,15 @@ export const halfBlinks: SnagDetector = {
         until,
         severity: (1 - height) * 100,
         unit: '%' as const,
-        mend: {
-          pass: PassStep.parse({
-            pass: 'clean-blinks',
-            range: [Math.max(0, from - Math.round(0.1 * rate)), Math.min(frames, until + Math.round(0.2 * rate))],
-            parts: ['face'],
-          }),
-        },
+        mends: [
+          {
+            pass: PassStep.parse({
+              pass: 'clean-blinks',
+              range: [Math.max(0, from - Math.round(0.1 * rate)), Math.min(frames, until + Math.round(0.2 * rate))],
+              parts: ['face'],
+            }),
+          },
+        ],
       }));
   },
 };

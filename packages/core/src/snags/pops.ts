@@ -19,7 +19,7 @@ export const pops: SnagDetector = {
       until,
       severity: joint < 0 ? size * 100 : (size * 180) / Math.PI,
       unit: joint < 0 ? 'cm' : '°',
-      mend: joint >= 0 && LEG.test(motion.skeleton.joints[joint].name) ? null : { pass: bridging(from, until) },
+      mends: joint >= 0 && LEG.test(motion.skeleton.joints[joint].name) ? [] : [{ pass: bridging(from, until) }],
     }));
   },
 };

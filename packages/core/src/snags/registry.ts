@@ -49,9 +49,12 @@ const WEIGHT: Record<SnagKind, number> = {
   'gaze-jump': 30,
 };
 
+/** How bad a snag is beside those of other kinds: 1 is what a person would see and mend. */
+export const graveness = ({ kind, severity }: Pick<Snag, 'kind' | 'severity'>): number => severity / WEIGHT[kind];
+
 /** All faults of a motion, worst first. */
 export function findSnags(context: SnagContext): Snag[] {
   return DETECTORS.flatMap((detector) => detector.find(context)).sort(
-    (a, b) => b.severity / WEIGHT[b.kind] - a.severity / WEIGHT[a.kind] || a.from - b.from,
+    (a, b) => graveness(b) - graveness(a) || a.from - b.from,
   );
 }

@@ -15,6 +15,8 @@ const LIMIT = 0.003;
 /** A joint that goes somewhere as fast as this does not shake, m/s. */
 const GOING = 1;
 const LEAST_SECONDS = 0.3;
+/** Smoothing that may mend it, seconds. */
+const STRENGTHS = [0.08, 0.14, 0.2];
 
 /** Hands, feet and head that tremble while they go nowhere. */
 export const shake: SnagDetector = {
@@ -46,14 +48,14 @@ export const shake: SnagDetector = {
           until,
           severity: Math.max(...mean.subarray(from, until)) * 100,
           unit: 'cm' as const,
-          mend: {
+          mends: STRENGTHS.map((joints) => ({
             pass: PassStep.parse({
               pass: 'smooth',
-              options: { joints: 0.08 },
+              options: { joints },
               range: [from, until],
               parts: name === 'head' ? ['head', 'trunk'] : [limbOf(name)],
             }),
-          },
+          })),
         }),
       );
     });

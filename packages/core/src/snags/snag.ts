@@ -1,4 +1,4 @@
-import type { Plant } from '../ground/plants';
+import type { Plant, Resting } from '../ground/plants';
 import type { Motion } from '../motion/motion';
 import type { Unseen } from '../observe/unseen';
 import type { PassStep } from '../passes/run-passes';
@@ -32,9 +32,12 @@ export interface Snag {
   /** How bad it is, in its unit. */
   severity: number;
   unit: '°' | 'cm' | 's' | '%';
-  /** What would mend it; null where only a person can tell. */
-  mend: { pass: PassStep } | { plants: Plant[] } | null;
+  /** What may mend it, the likeliest first; none where only a person can tell. */
+  mends: readonly Mending[];
 }
+
+/** What may mend a snag: a pass about it, or plants. */
+export type Mending = { pass: PassStep } | { plants: Plant[] };
 
 /** What snags are looked for in: a motion in the take's own time. */
 export interface SnagContext {
@@ -43,6 +46,8 @@ export interface SnagContext {
   bridged: Uint8Array | null;
   /** 1 for frames in which a part was not seen; nothing of parts that were not captured. */
   unseen?: Unseen;
+  /** How firmly soles rest by the picture, 0 … 1; the motion alone is looked at without. */
+  contacts?: Partial<Resting<ArrayLike<number>>> | null;
 }
 
 /** One kind of fault: a file finds it. */

@@ -21,7 +21,7 @@ const find = (detector: SnagDetector, motion: Motion): Snag[] => detector.find({
 const KINDS = [slide, sink, hover, shake, swaps];
 
 /** What a snag proposes, done. */
-function mended(motion: Motion, { mend }: Snag): Motion {
+function mended(motion: Motion, { mends: [mend] }: Snag): Motion {
   if (!mend) return motion;
   if ('plants' in mend) return holdPlants(motion, mend.plants);
   return passNamed(mend.pass.pass).apply(

@@ -1,8 +1,8 @@
-import { solePoints, soleTrack } from '../ground/floor';
+import { solePoints, soleTrack, type SolePoint } from '../ground/floor';
 import { Plant } from '../ground/plants';
 import { PassStep } from '../passes/run-passes';
 import { runsWhere } from '../signal/runs';
-import { type Snag, type SnagContext, type SnagDetector } from './snag';
+import type { Mending, Snag, SnagContext, SnagDetector } from './snag';
 
 /** A sole on the floor, metres. */
 const LOW = 0.03;
@@ -30,7 +30,32 @@ function solesOf({ motion }: SnagContext): Soles {
   };
 }
 
-/** Feet that slide over the floor while they seem to stand on it. */
+/** Plants that hold a sole over a span: all of it, with a longer ease, and the middle alone. */
+function plantings(part: string, from: number, until: number): Mending[] {
+  const short = Math.floor((until - from) / 5);
+  return [
+    { part, from, until },
+    { part, from, until, ease: 12 },
+    ...(short > 0 ? [{ part, from: from + short, until: until - short, ease: 5 + short }] : []),
+  ].map((plant) => ({ plants: [Plant.parse(plant)] }));
+}
+
+/** A foot is taken to rest by the picture where it does in this part of the frames. */
+const RESTS_SHARE = 0.5;
+
+/** Whether the picture says that a sole rests in a span; where there is no telling, it may. */
+function mayRest({ contacts }: SnagContext, name: string, from: number, until: number): boolean {
+  const resting = contacts?.[name as SolePoint['name']];
+  if (!resting) return true;
+  let count = 0;
+  for (let f = from; f < until; f++) if (resting[f] > 0.5) count++;
+  return count >= RESTS_SHARE * (until - from);
+}
+
+/**
+ * Feet that slide over the floor while they stand on it. A foot that is low and moves is lively acting where the picture shows that it moves, too: with a capture,
+ * only what rests by the picture is told.
+ */
 export const slide: SnagDetector = {
   kind: 'slide',
   title: 'Sliding foot',
@@ -48,11 +73,9 @@ export const slide: SnagDetector = {
         Math.abs(at(f, sole, 1)) < LOW && speed(f) > SLIDE_SPEED[0] && speed(f) < SLIDE_SPEED[1];
       return runsWhere(frames, slides, SLIDE_FRAMES).flatMap(([from, until]) => {
         const way = Math.hypot(at(until - 1, sole, 0) - at(from, sole, 0), at(until - 1, sole, 2) - at(from, sole, 2));
-        if (way < SLIDE_WAY) return [];
-        const plant = Plant.parse({ part: name, from, until });
-        return [
-          { kind: 'slide', joint: name, from, until, severity: way * 100, unit: 'cm', mend: { plants: [plant] } },
-        ];
+        if (way < SLIDE_WAY || !mayRest(context, name, from, until)) return [];
+        const mends = plantings(name, from, until);
+        return [{ kind: 'slide', joint: name, from, until, severity: way * 100, unit: 'cm', mends }];
       });
     });
   },
@@ -68,8 +91,10 @@ export const sink: SnagDetector = {
       runsWhere(context.motion.frames, (f) => at(f, sole, 1) < -SINK, 2).map(([from, until]) => {
         let deep = 0;
         for (let f = from; f < until; f++) deep = Math.max(deep, -at(f, sole, 1));
-        const plant = Plant.parse({ part: name, from, until });
-        return { kind: 'sink', joint: name, from, until, severity: deep * 100, unit: 'cm', mend: { plants: [plant] } };
+        const leg = name.startsWith('left') ? 'leftLeg' : 'rightLeg';
+        const clear = PassStep.parse({ pass: 'clear-floor', range: [from, until], parts: [leg] });
+        const mends = [{ pass: clear }, ...plantings(name, from, until)];
+        return { kind: 'sink', joint: name, from, until, severity: deep * 100, unit: 'cm', mends };
       }),
     );
   },
@@ -89,8 +114,10 @@ export const hover: SnagDetector = {
         const [first, last] = [heights[Math.floor(heights.length * 0.2)], heights[Math.floor(heights.length * 0.8)]];
         if (last - first > LEVEL) return [];
         const lift = -(first + last) * 50;
-        const pass = PassStep.parse({ pass: 'hip-height', options: { lift }, range: [from, until] });
-        return [{ kind: 'hover', joint: 'hips', from, until, severity: -lift, unit: 'cm', mend: { pass } }];
+        const mends = [1, 0.7].map((share) => ({
+          pass: PassStep.parse({ pass: 'hip-height', options: { lift: lift * share }, range: [from, until], ease: 8 }),
+        }));
+        return [{ kind: 'hover', joint: 'hips', from, until, severity: -lift, unit: 'cm', mends }];
       },
     );
   },

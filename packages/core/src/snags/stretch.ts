@@ -26,7 +26,7 @@ export const stretch: SnagDetector = {
         );
       if (most < MISS) return [];
       return [
-        { kind: 'stretch', joint: plant.part, from: plant.from, until, severity: most * 100, unit: 'cm', mend: null },
+        { kind: 'stretch', joint: plant.part, from: plant.from, until, severity: most * 100, unit: 'cm', mends: [] },
       ];
     });
   },

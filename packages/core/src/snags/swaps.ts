@@ -50,7 +50,7 @@ export const swaps: SnagDetector = {
           until: b.frame,
           severity: Math.max(a.way, b.way) * 100,
           unit: 'cm',
-          mend: { pass },
+          mends: [{ pass }],
         });
         i++;
       }

@@ -24,7 +24,7 @@ const notSeen = (kind: SnagKind, title: string, parts: readonly UnseenPart[]): S
         until,
         severity: (until - from) / rate,
         unit: 's' as const,
-        mend: null,
+        mends: [],
       }));
     });
   },

@@ -24,6 +24,8 @@ export class FigureMesh {
   constructor(
     private motion: Motion,
     colours: StageColours,
+    /** A figure beside another one: without a face and a shadow, and see-through. */
+    pale = false,
   ) {
     const figure = cutoutFigure(motion.skeleton);
     const geometry = new BufferGeometry();
@@ -44,14 +46,17 @@ export class FigureMesh {
       return bone;
     });
     motion.skeleton.joints.forEach((joint, i) => joint.parent >= 0 && this.bones[joint.parent].add(this.bones[i]));
-    this.mesh = new SkinnedMesh(geometry, new MeshLambertMaterial({ vertexColors: true }));
+    this.mesh = new SkinnedMesh(
+      geometry,
+      new MeshLambertMaterial({ vertexColors: true, transparent: pale, opacity: pale ? 0.34 : 1, depthWrite: !pale }),
+    );
     this.mesh.add(this.bones[0]);
     this.bones[0].updateWorldMatrix(true, true);
     this.mesh.bind(new ThreeSkeleton(this.bones));
-    this.mesh.castShadow = true;
+    this.mesh.castShadow = !pale;
     this.mesh.frustumCulled = false;
     const head = jointIndex(motion.skeleton, 'head');
-    this.face = hasFace(motion) && head >= 0 ? new FaceMesh(motion, colours) : null;
+    this.face = hasFace(motion) && head >= 0 && !pale ? new FaceMesh(motion, colours) : null;
     if (this.face) this.bones[head].add(this.face.mesh);
   }
 

@@ -42,6 +42,7 @@ export class StageView {
   private readonly lamp = new DirectionalLight('#fff3dc', 2.1);
   private floor: (Mesh | LineSegments)[] = [];
   private figure: FigureMesh | null = null;
+  private pale: { mesh: FigureMesh; motion: Motion } | null = null;
   private shot: PinholeCamera | null = null;
   private motion: Motion | null = null;
   private frame = 0;
@@ -127,6 +128,23 @@ export class StageView {
     this.setFrame(this.frame);
   }
 
+  /** Shows another motion of the same body beside, as a pale figure; null takes it away. */
+  setPale(motion: Motion | null): void {
+    if (motion && this.pale?.motion.skeleton === motion.skeleton) {
+      this.pale.motion = motion;
+      this.pale.mesh.setMotion(motion);
+    } else {
+      if (this.pale) {
+        this.scene.remove(this.pale.mesh.mesh);
+        this.pale.mesh.dispose();
+      }
+      this.pale = motion && { motion, mesh: new FigureMesh(motion, stageColours(), true) };
+      if (this.pale) this.scene.add(this.pale.mesh.mesh);
+    }
+    this.pale?.mesh.pose(this.frame);
+    this.askDraw();
+  }
+
   private newFigure(): void {
     if (this.figure) {
       this.scene.remove(this.figure.mesh);
@@ -141,6 +159,7 @@ export class StageView {
   setFrame(frame: number): void {
     this.frame = frame;
     this.figure?.pose(frame);
+    this.pale?.mesh.pose(frame);
     const at = this.place();
     if (this.following && this.pictureShape === null) {
       const up = isCloseUp(this.view) ? at.y - this.last.y : 0;
@@ -298,6 +317,7 @@ export class StageView {
     cancelAnimationFrame(this.asked);
     this.controls.dispose();
     this.figure?.dispose();
+    this.pale?.mesh.dispose();
     this.renderer.dispose();
   }
 }
