@@ -123,3 +123,48 @@ test('a pose survives a reload and leaves the house in the export', async ({ pro
   const at = jointIndex(motion.skeleton, 'leftHand') * 3;
   expect(far([...pose.positions.subarray(at, at + 3)], posed)).toBeLessThan(0.01);
 });
+
+test('a depth is told: the take is solved again with it, and it can be taken back', async ({ product: page }) => {
+  await openTake(page, TAKE);
+  await page.getByRole('tab', { name: 'Pose' }).click();
+  await page.getByText('A depth for the solve').click();
+  await expect(handle(page, 'hips')).toHaveCount(0);
+  const before = await bone(page, 'leftHand');
+  // From the side the camera's line runs across the screen.
+  const hand = handle(page, 'left hand');
+  const x = async (): Promise<number> => (await hand.boundingBox())?.x ?? 0;
+  const ahead = await x();
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
+  await page.keyboard.press('2');
+  await expect.poll(async () => Math.abs((await x()) - ahead)).toBeGreaterThan(50);
+  await drag(page, hand, -46, 8);
+  await expect(page.getByText('left wrist, depth')).toBeVisible();
+  await expect
+    .poll(async () => (await storedTake(page, TAKE)).edits.records)
+    .toMatchObject([{ kind: 'depth-hint', mark: 'leftWrist', frame: 0 }]);
+  await expect(page.getByText('Solving again')).toHaveCount(0, { timeout: 45_000 });
+  await expect.poll(async () => Math.abs((await bone(page, 'leftHand'))[2] - before[2])).toBeGreaterThan(0.04);
+  await page.getByRole('button', { name: 'Take back: left wrist, depth' }).click();
+  await expect.poll(async () => far(await bone(page, 'leftHand'), before), { timeout: 45_000 }).toBeLessThan(0.001);
+});
+
+test('a mark is moved on the picture and another one hidden', async ({ product: page }) => {
+  await openTake(page, TAKE);
+  await page.getByRole('tab', { name: 'Pose' }).click();
+  const before = await bone(page, 'rightHand');
+  const wrist = page.getByRole('button', { name: 'Mark of the right wrist' });
+  await drag(page, wrist, 4, -40);
+  await expect(page.getByText('right wrist, moved')).toBeVisible();
+  await expect
+    .poll(async () => (await bone(page, 'rightHand'))[1], { timeout: 45_000 })
+    .toBeGreaterThan(before[1] + 0.05);
+  await page.getByRole('button', { name: 'Mark of the left knee' }).press('Delete');
+  await expect(page.getByText('left knee, hidden')).toBeVisible();
+  await expect
+    .poll(async () => (await storedTake(page, TAKE)).edits.records.map(({ kind }) => kind))
+    .toEqual(['moved-mark', 'hidden-mark']);
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => far(await bone(page, 'rightHand'), before), { timeout: 45_000 }).toBeLessThan(0.001);
+});

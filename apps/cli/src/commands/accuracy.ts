@@ -19,6 +19,7 @@ import { CAMERA_CLIPS, measureCameras } from './accuracy-camera';
 import { measureFamilies } from './accuracy-families';
 import { measureFaceClips, measureHandClips } from './accuracy-closer';
 import { measureJudging } from './accuracy-judge';
+import { measureDepthHints } from './accuracy-hints';
 import { measureMendings } from './accuracy-mending';
 import { measureFloors } from './accuracy-floors';
 
@@ -70,6 +71,7 @@ export function addAccuracy(program: Command): void {
       '--mending',
       'what is told as a snag in solved takes (trials and a population), and what mending makes of it',
     )
+    .option('--hints', 'what a few depths bring that a person tells (trials)')
     .option('--hands', 'how well fingers and palms are solved, on made-up hands that show all shapes')
     .option('--face', 'how well faces are told, on made-up faces near the camera')
     .option('--depth', "with a simulated depth camera that looks through the colour camera's lens")
@@ -91,6 +93,7 @@ interface AccuracyOptions {
   families?: boolean;
   judge?: boolean;
   mending?: boolean;
+  hints?: boolean;
   hands?: boolean;
   face?: boolean;
   clips: number;
@@ -104,6 +107,7 @@ async function accuracy(options: AccuracyOptions): Promise<void> {
   const camera = CAMERA_CLIPS.find((folder) => options[folder]);
   if (camera) return measureCameras(camera);
   if (options.floors) return measureFloors();
+  if (options.hints) return measureDepthHints();
   if (options.mending) return measureMendings(options);
   if (options.judge) return measureJudging(options);
   if (options.hands) await measureHandClips(options);

@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { TakeSettings } from '@merry-shadow/contracts/take';
+import { shiftEdits, TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import { toldOf } from '@merry-shadow/core/edits/told-of';
 import { SOLVE_VERSION, type SolveOptions } from '@merry-shadow/core/solve/solve-take';
 import { readMouth } from '@merry-shadow/tracker/node/read-mouth';
 import type { Database } from '../database/connect';
@@ -42,6 +44,7 @@ export async function solvedBytes(
     neutral: neutral === null ? undefined : neutral - run.fromFrame,
     ...(cuts && { cuts: cuts.map((frame) => frame - run.fromFrame) }),
     manner,
+    ...toldTo(take, run.fromFrame),
   };
   // Who was captured in the same frames shares camera, floor and scale.
   const companions = await companionsOf(db, run, take);
@@ -73,4 +76,13 @@ export async function solvedBytes(
       .onConflictDoUpdate({ target: motions.runId, set: { madeFrom, data: made } });
     return made;
   }
+}
+
+/** What a person told to the solve, in the frames of a run; nothing where that is nothing. */
+function toldTo({ edits }: typeof takes.$inferSelect, fromFrame: number): Pick<SolveOptions, 'marks' | 'hints'> {
+  const { marks, hints } = toldOf(shiftEdits(TakeEdits.parse(edits), -fromFrame));
+  return {
+    ...(marks.moved.length + marks.hidden.length > 0 && { marks }),
+    ...(hints.length > 0 && { hints }),
+  };
 }

@@ -2,6 +2,8 @@
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onUnmounted, ref, watch } from 'vue';
 import { clipFile } from '../api/client';
+import MarkHandles from '../pose/MarkHandles.vue';
+import { usePosing } from '../pose/posing';
 import { useOpenTake } from '../take/open-take';
 import { isCloseUp, type StandardView } from '../take/stage-controls';
 import { closeUpOf } from './close-up';
@@ -12,6 +14,7 @@ import PeoplePicker from './PeoplePicker.vue';
 /** The footage with what the tracker saw, and the tools that lie over it. A close-up goes along with the part it shows. */
 const props = defineProps<{ view: StandardView }>();
 const open = useOpenTake();
+const posing = usePosing();
 const { clip, facts, player, observations: seen, atWork, firstObserved, marks, tools, lens } = open;
 const { people, measuring } = tools;
 const observations = computed(() => atWork.value?.observations ?? seen.value);
@@ -48,6 +51,16 @@ const enlarged = computed(() => {
   return { transform: `scale(${zoom}) translate(${(0.5 - x) * 100}%, ${(0.5 - y) * 100}%)` };
 });
 
+/** Pixels of the screen for one of the picture, and where the picture's origin lies. */
+const placing = computed(() => {
+  const { zoom, x, y } = near.value ?? { zoom: 1, x: 0.5, y: 0.5 };
+  const { width: wide, height: tall } = fitted.value;
+  return {
+    scale: (zoom * wide) / (observations.value?.width ?? width.value),
+    origin: [(0.5 - x * zoom) * wide, (0.5 - y * zoom) * tall] as const,
+  };
+});
+
 function draw(): void {
   const element = canvas.value;
   const context = element?.getContext('2d');
@@ -59,9 +72,8 @@ function draw(): void {
   context.clearRect(0, 0, element.width, element.height);
   // Marks keep the day's colours: footage does not change at night.
   if (marks.value && observations.value) {
-    const { zoom, x, y } = near.value ?? { zoom: 1, x: 0.5, y: 0.5 };
-    context.translate((0.5 - x * zoom) * fitted.value.width, (0.5 - y * zoom) * fitted.value.height);
-    const scale = (zoom * fitted.value.width) / observations.value.width;
+    const { scale, origin } = placing.value;
+    context.translate(...origin);
     const colours = { left: '#8a4fd0', right: '#0e9c9c', middle: '#2a211d', halo: '#fff7e6' };
     const frame = player.shown.value - first.value;
     drawFace(context, observations.value, frame, scale, colours);
@@ -92,6 +104,13 @@ watch(() => [player.shown.value, observations.value, marks.value, fitted.value, 
           ></video>
         </div>
         <canvas ref="canvas" aria-hidden="true"></canvas>
+        <MarkHandles
+          v-if="posing.on.value && marks && seen && !people && !measuring"
+          :observations="seen"
+          :frame="player.shown.value - firstObserved"
+          :scale="placing.scale"
+          :origin="placing.origin"
+        />
         <PeoplePicker
           v-if="people"
           :seen="people"

@@ -7,11 +7,12 @@ import { useOpenTake } from '../take/open-take';
 import LayerCard from './LayerCard.vue';
 import { withMovedLayer } from './layer-edits';
 import { usePosing } from './posing';
+import ToldList from './ToldList.vue';
 
 /** Corrections by hand: how the body follows, poses to copy, and the layers that keep the keys. */
-const { plants, shown, work } = useOpenTake();
+const { plants, shown, work, resolving } = useOpenTake();
 const posing = usePosing();
-const { picked, following, layers, layer, frame, frames, hindrance } = posing;
+const { picked, following, makes, layers, layer, frame, frames, hindrance } = posing;
 const handle = computed<Handle | null>(() => (picked.value ? handleOf(picked.value) : null));
 /** What takes a pose back: a plant of the same hand or foot. */
 const held = computed(() => {
@@ -35,15 +36,27 @@ const listed = computed(() => [...layers.value].reverse());
     <CommandButton command="take.redo" words />
   </div>
   <p v-if="hindrance" class="note" role="status">{{ hindrance }}</p>
-  <p v-else class="hint quiet">
-    Drag a slip on the figure; with Alt it comes nearer or goes farther. The ring turns what was picked. Each change is
-    a key of the layer at this frame.
-  </p>
-  <el-radio-group v-model="following" size="small" aria-label="What follows">
-    <el-radio-button value="limb">The limb follows</el-radio-button>
-    <el-radio-button value="body">The whole body follows</el-radio-button>
+  <el-radio-group v-model="makes" size="small" aria-label="What a drag makes">
+    <el-radio-button value="key">A key by hand</el-radio-button>
+    <el-radio-button value="depth">A depth for the solve</el-radio-button>
   </el-radio-group>
+  <template v-if="makes === 'key'">
+    <p class="hint quiet">
+      Drag a slip on the figure; with Alt it comes nearer or goes farther. The ring turns what was picked. Each change
+      is a key of the layer at this frame.
+    </p>
+    <el-radio-group v-model="following" size="small" aria-label="What follows">
+      <el-radio-button value="limb">The limb follows</el-radio-button>
+      <el-radio-button value="body">The whole body follows</el-radio-button>
+    </el-radio-group>
+  </template>
+  <p v-else class="hint quiet">
+    One camera sees depth worst. Drag a hand, elbow, knee or foot nearer to the camera or away from it, best seen from
+    the side: the take is solved again with it, and frames with a like pose follow.
+  </p>
+  <p v-if="resolving" class="note" role="status">Solving again with what you told</p>
   <p v-if="held" class="note" role="status">{{ held }}</p>
+  <ToldList />
   <h2>Pose</h2>
   <div class="poses">
     <CommandButton command="take.copy-pose" words />

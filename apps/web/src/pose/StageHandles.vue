@@ -2,11 +2,12 @@
 import { useEventListener } from '@vueuse/core';
 import { quat, type vec3 } from 'gl-matrix';
 import { computed, onUnmounted, shallowRef, watch } from 'vue';
-import type { Vector3 } from 'three';
+import { Vector3 } from 'three';
 import { handlesOf, type Handle } from '@merry-shadow/core/posing/handles';
 import type { StageView } from '../look/stage/stage-view';
 import { useOpenTake } from '../take/open-take';
 import { usePosing } from './posing';
+import { markOf } from './told-depth';
 
 /**
  * Handles over the stage: dragged, the limb or the body follows; a drag with Alt goes along the line of sight; the ring about the one that was picked
@@ -23,7 +24,11 @@ interface Placed extends Handle {
   place: Vector3;
 }
 const placed = shallowRef<Placed[]>([]);
-const handles = computed(() => (shown.value ? handlesOf(shown.value.motion.skeleton) : []));
+const handles = computed(() =>
+  (shown.value ? handlesOf(shown.value.motion.skeleton) : []).filter(
+    ({ joint }) => posing.makes.value === 'key' || markOf(joint) !== null,
+  ),
+);
 function follow(): void {
   placed.value = handles.value.flatMap((handle) => {
     const at = props.stage.project(handle.joint);
@@ -43,7 +48,10 @@ onUnmounted(() => ended());
 
 const side = ({ joint }: Handle): string =>
   joint.startsWith('left') ? 'left' : joint.startsWith('right') ? 'right' : 'middle';
-const ring = computed(() => placed.value.find(({ joint }) => joint === picked.value));
+/** About what can be turned. */
+const ring = computed(() =>
+  posing.makes.value === 'key' ? placed.value.find(({ joint }) => joint === picked.value) : undefined,
+);
 
 /** What the pointer holds, where it took it, and where that was. */
 let held: {
@@ -78,7 +86,8 @@ function move(event: PointerEvent): void {
   if (held.way === 'turn') {
     const angle = (x: number, y: number): number => Math.atan2(y - held!.centre[1], x - held!.centre[0]);
     turn(held.joint, held.place, angle(event.clientX, event.clientY) - angle(held.x, held.y));
-  } else if (event.altKey) drag(held.joint, props.stage.movedBy(held.place, 0, 0, -dy * AWAY));
+  } else if (posing.makes.value === 'depth') along(held.joint, held.place, dx, dy);
+  else if (event.altKey) drag(held.joint, props.stage.movedBy(held.place, 0, 0, -dy * AWAY));
   else drag(held.joint, props.stage.movedBy(held.place, dx, dy));
 }
 
@@ -94,6 +103,13 @@ useEventListener('keydown', (event) => {
 });
 
 const drag = (joint: string, place: Vector3): void => posing.drag(joint, place.toArray() as vec3);
+
+/** Brings a joint nearer to the camera that filmed, or farther away. @param by metres; told by the pointer's way if left out. */
+function along(joint: string, place: Vector3, dx: number, dy: number, by?: number): void {
+  const [x, y, z] = posing.cameraAxis() ?? [0, 0, 1];
+  const axis = new Vector3(x, y, z);
+  drag(joint, place.clone().addScaledVector(axis, by ?? props.stage.movedAlong(place, axis, dx, dy)));
+}
 
 /** Turns a joint about the line of sight. @param by radians, clockwise on the screen. */
 function turn(joint: string, place: Vector3, by: number): void {
@@ -117,9 +133,10 @@ function key(event: KeyboardEvent, { joint, place }: Placed): void {
   if (!step || event.ctrlKey || event.metaKey || event.altKey) return;
   event.preventDefault();
   event.stopPropagation();
-  const turns = event.shiftKey && step[0] !== 0;
+  const turns = event.shiftKey && step[0] !== 0 && posing.makes.value === 'key';
   if (!posing.grip(joint, turns ? 'turn' : 'move')) return;
   if (turns) turn(joint, place, step[0] * TURN);
+  else if (posing.makes.value === 'depth') along(joint, place, 0, 0, step[2] === 0 ? -step[1] * CENTIMETRE : -step[2]);
   else {
     const far = props.stage.movedBy(place, 1, 0).distanceTo(place);
     const pixels = CENTIMETRE / Math.max(1e-6, far);

@@ -9,9 +9,11 @@ import { copyMotion, type Motion } from '@merry-shadow/core/motion/motion';
 import { copyPose, mirrorPose, pastePose, type CopiedPose } from '@merry-shadow/core/posing/copied-pose';
 import { dragPose, turnPose, type Following } from '@merry-shadow/core/posing/drag-pose';
 import { handleOf } from '@merry-shadow/core/posing/handles';
+import { shotAt } from '@merry-shadow/core/solve/shots/shots';
 import { sliceMotion } from '@merry-shadow/core/signal/slice-motion';
 import type { quat, vec3 } from 'gl-matrix';
 import type { OpenTake } from '../take/open-take';
+import { markOf, nearerThanHips, withDepth, type ToldDepth } from './told-depth';
 import { nextKey, withLayer, withoutKeyHere } from './layer-edits';
 
 /** A pose that is being made: what it began with, and the edits as they are with it. */
@@ -23,6 +25,8 @@ interface Gesture {
   edits: TakeEdits;
   layer: LayerRecord;
   draft: TakeEdits | null;
+  /** The depth that is told instead of a key. */
+  depth: ToldDepth | null;
 }
 
 /** Posing an open take by hand: which layer is keyed, what is taken hold of, and what is done with it. Made once by the take's screen. */
@@ -33,6 +37,8 @@ export function providePosing(open: OpenTake) {
   /** The handle that was taken hold of last, by its joint. */
   const picked = ref<string | null>(null);
   const following = useLocalStorage<Following>('merry-shadow.following', 'limb');
+  /** What a drag makes: a key of the layer, or a depth that the take is solved with. */
+  const makes = ref<'key' | 'depth'>('key');
   const copied = useLocalStorage<CopiedPose>('merry-shadow.pose', {});
   const chosen = ref<string | null>(null);
   const layers = computed(() => recordsOf(work.edits.value.records, 'layer'));
@@ -68,6 +74,7 @@ export function providePosing(open: OpenTake) {
       edits: work.edits.value,
       layer: layer.value ?? freshLayer(),
       draft: null,
+      depth: null,
     };
     return true;
   }
@@ -86,6 +93,7 @@ export function providePosing(open: OpenTake) {
     const done = gesture;
     gesture = null;
     if (!done?.draft) return evaluation.drag(null, 0);
+    if (done.depth) return work.changeEdits(done.label, withDepth(done.edits, done.depth, done.frame));
     chosen.value = done.layer.id;
     work.changeEdits(done.label, done.draft);
   }
@@ -104,6 +112,14 @@ export function providePosing(open: OpenTake) {
     end();
   }
 
+  /** The direction from the scene to the camera that filmed it. */
+  function cameraAxis(): vec3 | null {
+    const shots = open.solved.value?.shots;
+    if (!shots) return null;
+    const { axes } = shotAt(shots, frame.value).camera;
+    return [axes[6], axes[7], axes[8]];
+  }
+
   const title = (joint: string): string => handleOf(joint).title;
   const change = (label: string, next: LayerRecord): void => work.changeEdits(label, withLayer(work.edits.value, next));
 
@@ -111,6 +127,8 @@ export function providePosing(open: OpenTake) {
     on,
     picked,
     following,
+    makes,
+    cameraAxis,
     layers,
     layer,
     frame,
@@ -127,10 +145,16 @@ export function providePosing(open: OpenTake) {
     /** Takes hold of a handle. @returns whether it can be moved. */
     grip(joint: string, way: 'move' | 'turn'): boolean {
       picked.value = joint;
-      return posing.hindrance.value === '' && begin(`${way} the ${title(joint)}`);
+      const what = makes.value === 'depth' ? 'tell the depth of' : way;
+      return posing.hindrance.value === '' && begin(`${what} the ${title(joint)}`);
     },
     drag(joint: string, place: vec3): void {
-      if (gesture) show(dragPose(gesture.base, joint, place, following.value));
+      if (!gesture) return;
+      const posed = dragPose(gesture.base, joint, place, makes.value === 'depth' ? 'limb' : following.value);
+      const mark = makes.value === 'depth' ? markOf(joint) : null;
+      const camera = cameraAxis();
+      if (mark && camera) gesture.depth = { mark, nearer: nearerThanHips(posed, joint, camera) };
+      show(posed);
     },
     turn(joint: string, by: quat): void {
       if (gesture) show(turnPose(gesture.base, joint, by));

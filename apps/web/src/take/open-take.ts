@@ -2,6 +2,8 @@ import { computed, inject, provide, ref, shallowRef, watch, type InjectionKey } 
 import { DEFAULT_FIELD_OF_VIEW } from '@merry-shadow/core/camera/pinhole';
 import { withPlant } from '@merry-shadow/core/edits/plants-of';
 import { shiftEdits } from '@merry-shadow/core/edits/take-edits';
+import { toldOf } from '@merry-shadow/core/edits/told-of';
+import { withToldMarks } from '@merry-shadow/core/solve/hints/told-marks';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { TakeSettings, TakeView } from '@merry-shadow/contracts/take';
 import type { TakeState } from '@merry-shadow/contracts/take-work';
@@ -100,13 +102,19 @@ export function openTake(id: string) {
   );
 
   const solved = shallowRef<SolvedTake | null>(null);
+  /** A motion is being made in the place of the one that is shown. */
+  const resolving = ref(false);
   const problem = ref('');
+  /** What the person told to the solve: marks and depths. */
+  const told = computed(() => toldOf(work.edits.value));
   const madeFrom = computed(() => {
     const settings = take.value?.settings;
     return captured.value && settings
-      ? JSON.stringify([captured.value.runId, ...SOLVED_FROM.map((name) => settings[name])])
+      ? JSON.stringify([captured.value.runId, told.value, ...SOLVED_FROM.map((name) => settings[name])])
       : '';
   });
+  /** What was seen, with marks where the person says that they are. */
+  const observations = computed(() => seen.value && withToldMarks(seen.value, told.value.marks));
   watch(
     madeFrom,
     async (wanted, _, onCleanup) => {
@@ -114,6 +122,7 @@ export function openTake(id: string) {
       onCleanup(() => newer.abort());
       if (!wanted) return void (solved.value = null);
       problem.value = '';
+      resolving.value = solved.value !== null;
       try {
         await keeper?.settled();
         const result = await fetchSolved(id, newer.signal);
@@ -122,6 +131,8 @@ export function openTake(id: string) {
         if (wanted !== madeFrom.value || newer.signal.aborted) return;
         solved.value = null;
         problem.value = (error as Error).message;
+      } finally {
+        if (wanted === madeFrom.value) resolving.value = false;
       }
     },
     { immediate: true },
@@ -196,11 +207,12 @@ export function openTake(id: string) {
     player,
     frame,
     marks,
-    observations: seen,
+    observations,
     atWork,
     time: useTimeScale(computed(() => facts.value?.frames ?? 1)),
     lens: computed(() => take.value?.settings.fieldOfView ?? facts.value?.fieldOfView ?? DEFAULT_FIELD_OF_VIEW),
     solved,
+    resolving,
     shown,
     before,
     looked,

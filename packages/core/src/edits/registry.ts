@@ -6,9 +6,20 @@ import { passKind } from './kinds/pass-record';
 import { plantKind } from './kinds/plant-record';
 import type { RecordKind } from './kinds/record-kind';
 import { timingKind } from './kinds/timing-record';
+import { depthHintKind, hiddenMarkKind, movedMarkKind } from './kinds/told-record';
 
 /** Every kind of record there is. */
-const KINDS = [passKind, layerKind, plantKind, foundPlantKind, timingKind, dismissedKind] as const;
+const KINDS = [
+  passKind,
+  layerKind,
+  plantKind,
+  foundPlantKind,
+  timingKind,
+  dismissedKind,
+  movedMarkKind,
+  hiddenMarkKind,
+  depthHintKind,
+] as const;
 type Schemas<Kinds extends readonly { schema: unknown }[]> = { [K in keyof Kinds]: Kinds[K]['schema'] };
 
 export const EditRecord = z.discriminatedUnion(

@@ -9,6 +9,8 @@ import { metricScale } from './body/metric-scale';
 import { measureBody, type MeasuredBody } from './body/proportions';
 import { isSomebodyElse, withMeetingHands, type MetPerson } from './start/meeting-hands';
 import { groundOfShot, type ShotGround } from './floor/shot-ground';
+import { hintsWithin } from './hints/depth-hints';
+import { withToldMarks } from './hints/told-marks';
 import { observeShot, type SeenShot } from './observe/observe-shot';
 import { solveShot } from './solve-shot';
 import { SolveError, type SolvedTake, type SolveOptions } from './solved';
@@ -32,14 +34,17 @@ const LEAST_FRAMES = 4;
  * @throws SolveError when nobody was seen.
  */
 export function solveTake(captured: SolvedFootage, options: SolveOptions = {}): SolvedTake {
-  const footage = momentsOnly(captured);
+  const footage = momentsOnly(options.marks ? withToldMarks(captured, options.marks) : captured);
   checkSomebody(footage);
   const shots = observeShots(footage, options);
   const body = bodyOf(shots, options);
   const solved = shots.map((shot) => ({
     from: shot.from,
     until: shot.until,
-    ...solveShot(meeting(shot, body), body, shot.ground, options),
+    ...solveShot(meeting(shot, body), body, shot.ground, {
+      ...options,
+      hints: options.hints && hintsWithin(options.hints, shot.from, shot.until),
+    }),
   }));
   const joined = joinShots(solved, footage.frames);
   return {

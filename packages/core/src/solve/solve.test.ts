@@ -160,6 +160,24 @@ describe('solving a take', () => {
     expect(doubt({ manner: 'seated' })).toBeNull();
   });
 
+  it('brings a wrist to the depth that a person tells, and leaves the other one', () => {
+    const depthOf = (motion: Motion, name: string, frame: number): number => {
+      const all = worldPositions(motion);
+      const along = (joint: string): number => {
+        const at = (frame * motion.skeleton.joints.length + jointIndex(motion.skeleton, joint)) * 3;
+        return [0, 1, 2].reduce((sum, k) => sum + all[at + k] * camera.axes[6 + k], 0);
+      };
+      return along(name) - (along('leftUpperLeg') + along('rightUpperLeg')) / 2;
+    };
+    const options = { height: HEIGHT, fieldOfView: 50 };
+    const { motion } = solveMade(observations, options);
+    const before = depthOf(motion, 'leftHand', 30);
+    const hints = [{ mark: 'leftWrist' as const, frame: 30, nearer: before - 0.15 }];
+    const told = solveMade(observations, { ...options, hints }).motion;
+    expect(depthOf(told, 'leftHand', 30)).toBeLessThan(before - 0.08);
+    expect(Math.abs(depthOf(told, 'rightHand', 30) - depthOf(motion, 'rightHand', 30))).toBeLessThan(0.03);
+  });
+
   it('solves the neighbourhood of a changed mark again, and leaves the rest', () => {
     const solved = solveMade(observations, { height: HEIGHT, fieldOfView: 50 });
     const before = solved.motion.rotations.slice();

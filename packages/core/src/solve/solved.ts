@@ -5,6 +5,8 @@ import type { Unseen } from '../observe/unseen';
 import type { SolvedFootage } from '../observe/slice-footage';
 import type { FitWeights } from './fit/evidence';
 import type { Manner } from './after/manner';
+import type { DepthHint } from './hints/depth-hints';
+import type { ToldMarks } from './hints/told-marks';
 import type { Correction } from './network/network-correction';
 import type { MeasuredBody } from './body/proportions';
 
@@ -35,6 +37,10 @@ export interface SolveOptions {
   steady?: boolean;
   /** Frames with which another shot begins; those that were found in the picture if left out. */
   cuts?: readonly number[];
+  /** What a person says of the depth of hands, elbows, knees and feet. */
+  hints?: readonly DepthHint[];
+  /** What a person says of marks in the picture. */
+  marks?: ToldMarks;
   /** Others who were seen in the same frames: all of them share camera, floor, scale and world. */
   others?: readonly OtherPerformer[];
   /** How the performer moves; about the room if left out. */

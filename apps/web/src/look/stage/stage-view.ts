@@ -25,6 +25,9 @@ import { stageColours } from './colours';
 import { FigureMesh } from './figure-mesh';
 
 const FLOOR_RADIUS = 5;
+/** A line of ten centimetres that is seen shorter than so many pixels is looked along; metres for a pixel then. */
+const SEEN_ALONG = 8;
+const PER_PIXEL = 0.004;
 
 /** What a close-up shows: a place on a bone, metres in its axes, and from how far. */
 const CLOSE: Record<CloseUp, { bone: string; ahead: [number, number, number]; far: number }> = {
@@ -280,6 +283,19 @@ export class StageView {
       .addScaledVector(right, dx * perPixel)
       .addScaledVector(up, -dy * perPixel)
       .addScaledVector(sight, away);
+  }
+
+  /**
+   * How far a pointer moves a place along a line, metres: by how the line runs over the canvas, and where one looks along it, upwards is away.
+   * @param axis direction of the line, of length one. @param dx, dy pixels to the right and down.
+   */
+  movedAlong(place: Vector3, axis: Vector3, dx: number, dy: number): number {
+    const { clientWidth, clientHeight } = this.renderer.domElement;
+    const [from, to] = [place, place.clone().addScaledVector(axis, 0.1)].map((at) => at.clone().project(this.camera));
+    const [x, y] = [((to.x - from.x) / 2) * clientWidth, ((from.y - to.y) / 2) * clientHeight];
+    const seen = Math.hypot(x, y);
+    if (seen < SEEN_ALONG) return dy * PER_PIXEL * (this.sightTo(place).dot(axis) > 0 ? -1 : 1);
+    return (0.1 * (dx * x + dy * y)) / (seen * seen);
   }
 
   /** The direction from the eye to a place, of length one. */

@@ -1,6 +1,7 @@
 import type { PinholeCamera } from '../../camera/pinhole';
 import type { BodyObservations } from '../../observe/body';
 import type { Agilities } from './agility';
+import type { HintedDepth } from '../hints/depth-hints';
 import type { Contacts } from '../floor/contacts';
 
 /** How strongly each kind of evidence is believed; see docs/accuracy.md for what each part brings. */
@@ -41,6 +42,8 @@ export interface Evidence {
   scale: number;
   height: number;
   contacts: Contacts | null;
+  /** What a person says of depths, frame by frame; nothing if left out. */
+  hints?: readonly (readonly HintedDepth[])[] | null;
   /** By how much more a depth camera may be off before it is taken to see another thing: 1, more while the body is not yet where it is. */
   slack: number;
   /** What holds each unknown where it is: little while it has far to go, more to settle it. */

@@ -13,6 +13,7 @@ import type { PeopleGround } from '../floor/people-ground';
 import type { ShotGround } from '../floor/shot-ground';
 import { pictureRun, SOLE_MARKS } from '../floor/sole-picture';
 import { standingSoles } from '../floor/standing';
+import { hintedDepths, withHints } from '../hints/depth-hints';
 import type { SolvedTake, SolveOptions } from '../solved';
 import { agilities } from './agility';
 import { FIT_WEIGHTS } from './evidence';
@@ -40,11 +41,13 @@ const STANDING = 0.03;
 export function fitShot(
   start: Motion,
   first: PinholeCamera,
-  observations: BodyObservations,
+  seen: BodyObservations,
   body: MeasuredBody,
   options: SolveOptions,
   ground: ShotGround | null,
 ): Pick<SolvedTake, 'motion' | 'camera' | 'contacts'> {
+  const hints = options.hints?.length ? hintedDepths(seen, options.hints, body.scale) : null;
+  const observations = hints ? withHints(seen, hints, body.scale) : seen;
   const weights = { ...FIT_WEIGHTS, ...options.weights };
   const prepared = prepareHinges(start);
   const { motion } = prepared;
@@ -56,6 +59,7 @@ export function fitShot(
     agilities: agilities(observations, body.scale),
     scale: body.scale,
     height: body.proportions.height,
+    hints,
     weights,
   };
   const told = ground && groundIsTold(ground);

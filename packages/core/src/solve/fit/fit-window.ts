@@ -10,6 +10,7 @@ import { markDepth } from '../body/joint-offsets';
 import type { Contacts } from '../floor/contacts';
 import type { Evidence } from './evidence';
 import { bearing, heightOnFloor } from './floor-bears';
+import type { HintedDepth } from '../hints/depth-hints';
 import { freeAcross, freeAlong } from './freedom';
 import { beyondHinge, HINGE_SIGMA, LIMITS } from './limits';
 import { spineBend, WAIST_SIGMA, WAIST_STEP } from './waist';
@@ -21,6 +22,10 @@ const SURE = 0.6;
 /** Standard deviation of a depth camera's depth of a joint, metres, and of how many of them on it counts ever less. */
 const DEPTH_SIGMA = 0.025;
 const DEPTH_BOUND = 1.2;
+
+/** Standard deviation of a depth that a person gave, metres; where it counts less than whole, it counts by this power of that. */
+const HINT_SIGMA = 0.02;
+const HINT_POWER = 4;
 
 /** Feet are seen worse than the rest. */
 const FOOT_MARK = 1.5;
@@ -66,6 +71,7 @@ export function fitWindow(
   const triples = new Float64Array(9 * D);
   const byName = new Map(points.map((point, p) => [point.name, p]));
   const hip = byName.get('leftHip') ?? 0;
+  const hips = [hip, byName.get('rightHip') ?? hip];
   const limits = LIMITS.map(({ of, least, most, sigma }) => ({
     ends: of.map((name) => byName.get(name) as number),
     least,
@@ -145,6 +151,7 @@ export function fitWindow(
       if (isSeen(observations, frame)) {
         addMarks(frame);
         addBones(frame);
+        for (const hint of evidence.hints?.[frame] ?? []) addHint(frame, hint);
       }
       addHinges(frame);
       addLimits(frame);
@@ -251,6 +258,21 @@ export function fitWindow(
       }
       system.addVector(indices, triples, turns.length, push, firmness);
     }
+  }
+
+  /** Depth of a mark against the middle of the hips, as a person says it is. */
+  function addHint(frame: number, { mark, nearer, weight }: HintedDepth): void {
+    const p = points.findIndex((point) => point.mark === mark);
+    if (p < 0) return;
+    const back = (point: number): number => {
+      const at = ((frame - first) * P + point) * 3;
+      return axes[6] * places[at] + axes[7] * places[at + 1] + axes[8] * places[at + 2];
+    };
+    dense.fill(0);
+    merge(p, frame, axes[6], axes[7], axes[8], 1);
+    for (const side of hips) merge(side, frame, axes[6], axes[7], axes[8], -0.5);
+    const now = back(p) - (back(hips[0]) + back(hips[1])) / 2;
+    addMerged(frame, nearer - now, weight ** HINT_POWER / (HINT_SIGMA * HINT_SIGMA));
   }
 
   function jacobianWidth(p: number): number {

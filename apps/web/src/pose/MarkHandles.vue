@@ -1,0 +1,182 @@
+<script setup lang="ts">
+import { nanoid } from 'nanoid';
+import { computed, ref } from 'vue';
+import { HiddenMarkRecord, MovedMarkRecord } from '@merry-shadow/core/edits/kinds/told-record';
+import { isSeen, MARK, MARK_COUNT, markSide, type MarkName } from '@merry-shadow/core/observe/body';
+import type { Observations } from '@merry-shadow/core/observe/observations';
+import { useOpenTake } from '../take/open-take';
+
+/** Marks of the body on the picture, to be dragged where they belong; Delete says that a mark is not to be seen here. The take is solved again with it. */
+const props = defineProps<{
+  observations: Observations;
+  /** Frame of the capture. */
+  frame: number;
+  /** Pixels of the screen for one of the picture, and where the picture's origin is. */
+  scale: number;
+  origin: readonly [x: number, y: number];
+}>();
+const { work, player } = useOpenTake();
+const MARKS: readonly MarkName[] = [
+  'nose',
+  ...(['left', 'right'] as const).flatMap((side) =>
+    ['Shoulder', 'Elbow', 'Wrist', 'Hip', 'Knee', 'Ankle', 'Heel', 'FootIndex'].map(
+      (part) => `${side}${part}` as MarkName,
+    ),
+  ),
+];
+const words = (mark: MarkName): string =>
+  mark
+    .replace('FootIndex', 'Toes')
+    .replace(/([A-Z])/g, ' $1')
+    .toLowerCase();
+
+/** The mark that is being dragged, and where it is now, pixels of the picture. */
+const held = ref<{ mark: MarkName; x: number; y: number; from: readonly [number, number] } | null>(null);
+const placed = computed(() => {
+  const { observations, frame, scale, origin } = props;
+  if (frame < 0 || frame >= observations.frames || !isSeen(observations, frame)) return [];
+  return MARKS.map((mark) => {
+    const at = (frame * MARK_COUNT + MARK[mark]) * 3;
+    const own = held.value?.mark === mark ? held.value : null;
+    const [x, y] = [own?.x ?? observations.marks[at], own?.y ?? observations.marks[at + 1]];
+    return {
+      mark,
+      x,
+      y,
+      left: origin[0] + x * scale,
+      top: origin[1] + y * scale,
+      seen: observations.marks[at + 2] > 0,
+    };
+  });
+});
+
+function press(event: PointerEvent, { mark, x, y }: { mark: MarkName; x: number; y: number }): void {
+  if (event.button !== 0) return;
+  (event.currentTarget as Element).setPointerCapture(event.pointerId);
+  player.pause();
+  held.value = { mark, x, y, from: [event.clientX - x * props.scale, event.clientY - y * props.scale] };
+}
+
+function move(event: PointerEvent): void {
+  if (!held.value) return;
+  held.value.x = (event.clientX - held.value.from[0]) / props.scale;
+  held.value.y = (event.clientY - held.value.from[1]) / props.scale;
+}
+
+function release(): void {
+  const done = held.value;
+  held.value = null;
+  const was = done && placed.value.find(({ mark }) => mark === done.mark);
+  if (done && was && Math.hypot(done.x - was.x, done.y - was.y) > 0.5) put(done.mark, done.x, done.y);
+}
+
+/** Says where a mark is in the shown frame, in the place of what was said of it there. */
+function put(mark: MarkName, x: number, y: number): void {
+  const { frame } = props;
+  const others = work.edits.value.records.filter(
+    (record) =>
+      !(record.kind === 'moved-mark' && record.mark === mark && record.frame === frame) &&
+      !(record.kind === 'hidden-mark' && record.mark === mark && frame >= record.from && frame < record.until),
+  );
+  const record = MovedMarkRecord.parse({ kind: 'moved-mark', id: nanoid(10), mark, frame, x, y });
+  work.changeEdits(`move the mark of the ${words(mark)}`, { ...work.edits.value, records: [...others, record] });
+}
+
+function hide(mark: MarkName): void {
+  const { frame } = props;
+  const records = work.edits.value.records;
+  // Hidden frame by frame, a mark is hidden in one span.
+  const next = records.find(
+    (one) => one.kind === 'hidden-mark' && one.mark === mark && frame >= one.from - 1 && frame <= one.until,
+  );
+  const record =
+    next?.kind === 'hidden-mark'
+      ? { ...next, from: Math.min(next.from, frame), until: Math.max(next.until, frame + 1) }
+      : HiddenMarkRecord.parse({ kind: 'hidden-mark', id: nanoid(10), mark, from: frame, until: frame + 1 });
+  work.changeEdits(`hide the mark of the ${words(mark)}`, {
+    ...work.edits.value,
+    records: [...records.filter((one) => one !== next), record],
+  });
+}
+
+const STEPS: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+function key(event: KeyboardEvent, { mark, x, y }: { mark: MarkName; x: number; y: number }): void {
+  const step = STEPS[event.key];
+  if (!step && event.key !== 'Delete') return;
+  event.preventDefault();
+  event.stopPropagation();
+  if (step) put(mark, x + step[0], y + step[1]);
+  else hide(mark);
+}
+</script>
+
+<template>
+  <div
+    class="marks"
+    role="group"
+    aria-label="Marks on the picture"
+    @pointermove="move"
+    @pointerup="release"
+    @pointercancel="held = null"
+  >
+    <button
+      v-for="mark in placed"
+      :key="mark.mark"
+      type="button"
+      class="mark"
+      :class="[`of-${markSide(mark.mark)}`, { unseen: !mark.seen }]"
+      :style="{ left: `${mark.left}px`, top: `${mark.top}px` }"
+      :aria-label="`Mark of the ${words(mark.mark)}`"
+      :title="`${words(mark.mark)}: drag it where it belongs; Delete: not to be seen here`"
+      @pointerdown="press($event, mark)"
+      @keydown="key($event, mark)"
+    ></button>
+  </div>
+</template>
+
+<style scoped>
+.marks {
+  inset: 0;
+  overflow: hidden;
+  pointer-events: none;
+  position: absolute;
+}
+
+/* The marks themselves are drawn below; here is what one takes hold of. */
+.mark {
+  background: transparent;
+  border: 0;
+  border-radius: 50%;
+  cursor: grab;
+  height: 18px;
+  margin: -9px 0 0 -9px;
+  padding: 0;
+  pointer-events: auto;
+  position: absolute;
+  touch-action: none;
+  width: 18px;
+}
+
+.mark:hover,
+.mark:focus-visible,
+.mark:active {
+  box-shadow:
+    0 0 0 2px #fff7e6,
+    0 0 0 4px var(--amber);
+  outline: none;
+}
+
+.mark.unseen {
+  border: 2px dashed #fff7e6;
+}
+
+.mark:active {
+  background: var(--amber-glow);
+  cursor: grabbing;
+}
+</style>
