@@ -199,3 +199,22 @@ test('a version is named, looked at, and brought back', async ({ product: page }
   await page.keyboard.press('Control+z');
   await expect.poll(() => hips(page)).toBeGreaterThan(floor - 0.03);
 });
+
+test('a bad range is made anew from both sides, shorter or longer, and taken back', async ({ product: page }) => {
+  await openTake(page, TAKE);
+  await page.getByRole('tab', { name: 'Clean up' }).click();
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
+  for (let i = 0; i < 5; i++) await page.keyboard.press('Shift+ArrowRight');
+  await expect.poll(() => shownFrame(page)).toBe(50);
+  const before = await hips(page);
+  await page.getByRole('button', { name: 'Make anew about this frame' }).click();
+  const range = page.getByTestId('between');
+  await expect(range).toContainText('frames 44 to 56');
+  await expect.poll(() => hips(page)).not.toBe(before);
+  const last = range.getByLabel('Last frame made anew');
+  await last.fill('70');
+  await last.press('Enter');
+  await expect.poll(() => records(page)).toMatchObject([{ kind: 'between', from: 44, until: 71 }]);
+  await range.getByRole('button', { name: /^Remove/ }).click();
+  await expect.poll(() => hips(page)).toBe(before);
+});

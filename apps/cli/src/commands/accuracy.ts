@@ -2,6 +2,7 @@ import type { Command } from 'commander';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Observations } from '@merry-shadow/core/observe/observations';
+import { measureBetween, type BetweenFigures } from '@merry-shadow/core/measure/measure-between';
 import { measureMarks, nearestPeople } from '@merry-shadow/core/measure/measure-marks';
 import { measureMotion, type MotionFigures } from '@merry-shadow/core/measure/measure-motion';
 import { finishedMotion } from '@merry-shadow/core/edits/evaluate/take-evaluator';
@@ -137,6 +138,9 @@ async function accuracy(options: AccuracyOptions): Promise<void> {
     ).toFixed(2);
   process.stdout.write(`\nagainst raw: PA-MPJPE ${ratio('paMpjpeMm')}, whole clip ${ratio('wholeClipMpjpeMm')}\n`);
   process.stdout.write(`\nsnags: kind, planted, recall, precision\n${await snagLines(scripts)}`);
+  process.stdout.write(
+    `\nranges cut out and made anew, mm: seconds, ranges, straight, spline, made anew\n${await betweenLines(scripts)}`,
+  );
 }
 
 /** The same choreography, filmed by a depth device whose cameras stand side by side. */
@@ -161,6 +165,24 @@ async function snagLines(folder: string): Promise<string> {
     .map(([kind, { planted, found, false: wrong }]) => {
       const precision = found + wrong > 0 ? (found / (found + wrong)).toFixed(2) : '–';
       return tableLine([kind, String(planted), (found / planted).toFixed(2), precision]);
+    })
+    .join('');
+}
+
+/** Ranges cut out of the true motions of the choreographies: how far from them they are made anew. */
+async function betweenLines(folder: string): Promise<string> {
+  const total = new Map<number, BetweenFigures[]>();
+  for (const text of await scriptsIn(folder)) {
+    const [{ motion }] = setStage(readScript(text)).performances;
+    for (const figures of measureBetween(motion))
+      total.set(figures.seconds, [...(total.get(figures.seconds) ?? []), figures]);
+  }
+  return [...total]
+    .map(([seconds, list]) => {
+      const ranges = list.reduce((sum, row) => sum + row.ranges, 0);
+      const mean = (key: 'straightMm' | 'splineMm' | 'madeAnewMm'): string =>
+        (list.reduce((sum, row) => sum + row[key] * row.ranges, 0) / ranges).toFixed(1);
+      return tableLine([String(seconds), String(ranges), mean('straightMm'), mean('splineMm'), mean('madeAnewMm')]);
     })
     .join('');
 }

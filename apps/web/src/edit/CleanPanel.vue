@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import CommandButton from '../commands/CommandButton.vue';
 import { useOpenTake } from '../take/open-take';
+import BetweenList from './BetweenList.vue';
 import PassList from './PassList.vue';
 import PlantPanel from './PlantPanel.vue';
 import TimingList from './TimingList.vue';
 
-/** What is laid over the solved motion, in the order in which it is evaluated: passes, plants, timing. */
+/** What is laid over the solved motion, in the order in which it is evaluated: passes, ranges made anew, plants, timing. */
 const { evaluation } = useOpenTake();
 const { evaluated, problem } = evaluation;
 </script>
@@ -16,6 +17,7 @@ const { evaluated, problem } = evaluation;
     <CommandButton command="take.redo" words />
   </div>
   <PassList />
+  <BetweenList />
   <PlantPanel />
   <TimingList />
   <p v-if="problem" class="trouble" role="alert">{{ problem }}</p>

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { betweenKind } from './kinds/between-record';
 import { dismissedKind } from './kinds/dismissed-record';
 import { foundPlantKind } from './kinds/found-plant-record';
 import { layerKind } from './kinds/layer-record';
@@ -11,6 +12,7 @@ import { depthHintKind, hiddenMarkKind, movedMarkKind } from './kinds/told-recor
 /** Every kind of record there is. */
 const KINDS = [
   passKind,
+  betweenKind,
   layerKind,
   plantKind,
   foundPlantKind,

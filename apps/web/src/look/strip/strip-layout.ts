@@ -30,7 +30,7 @@ export interface StripContent {
 export interface StripLayout {
   seen: readonly StripRow[];
   plants: readonly { row: PlantRow; top: number }[];
-  /** Passes that have a range; null without one. */
+  /** Passes that have a range, and ranges made anew; null without one. */
   passes: { top: number; list: readonly EditRecord[] } | null;
   /** Top of the row of layers; null without one. */
   layers: number | null;
@@ -47,7 +47,9 @@ export function stripLayout({ observations, plants, records, snags, keyed }: Str
   const rows = laid
     ? PLANT_ROWS.filter((row) => row.always || plants.some(({ part }) => row.parts.includes(part)))
     : [];
-  const ranged = records.filter((record) => record.kind === 'pass' && kindOf(record).span(record) !== null);
+  const ranged = records.filter(
+    (record) => (record.kind === 'pass' || record.kind === 'between') && kindOf(record).span(record) !== null,
+  );
   return {
     seen,
     plants: rows.map((row) => ({ row, top: next(PLANT_ROW) })),

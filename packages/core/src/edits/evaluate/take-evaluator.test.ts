@@ -47,6 +47,7 @@ function randomRecord(roll: (sides: number) => number, id: string): EditRecord {
       place,
     });
   if (roll(4) === 0) return randomLayer(roll, id, from);
+  if (roll(5) === 0) return plain({ kind: 'between', id, from, until, parts: roll(2) ? null : ['leftLeg', 'face'] });
   const pass = NAMES[roll(NAMES.length)];
   const options = pass === 'hip-height' ? { lift: roll(20) - 10 } : {};
   const range = roll(4) === 0 ? null : [from, until];

@@ -17,7 +17,7 @@ export const layerKind = {
   span: ({ keys }) => (keys.length > 0 ? [keys[0].frame, keys[keys.length - 1].frame + 1] : null),
   shift: (record, by) => ({ ...record, keys: record.keys.map((key) => ({ ...key, frame: key.frame + by })) }),
   words: ({ name }) => `the layer "${name}"`,
-  stage: 1,
+  stage: 2,
   step: layerStep,
 } as const satisfies RecordKind<LayerRecord>;
 

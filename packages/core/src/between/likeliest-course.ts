@@ -1,0 +1,54 @@
+import { solveLinear } from '../signal/solve-linear';
+
+/** How long a movement of people goes on as it does, seconds: the length of a Matérn covariance. Chosen on populations, as is the noise. */
+const GOES_ON = 0.5;
+/** Noise of what is known, as a part of how far people move. */
+const NOISE = 3e-3;
+/** Seconds beside a range that are looked at, and how many frames of them. */
+const BESIDE = 0.27;
+const KNOWN = 8;
+
+/** Frames to either side of a range that a course through it depends on. */
+export const courseReach = (rate: number): number => (KNOWN - 1) * stepOf(rate);
+
+const stepOf = (rate: number): number => Math.max(1, Math.round((BESIDE * rate) / KNOWN));
+
+/** Frames to either side of a range that a course through it is told from. @param a the frame before it. @param b the frame after it. */
+export function knownFrames(a: number, b: number, frames: number, rate: number): number[] {
+  const step = stepOf(rate);
+  const out: number[] = [];
+  for (let i = KNOWN - 1; i >= 0; i--) if (a - i * step >= 0 && a < frames) out.push(a - i * step);
+  for (let i = 0; i < KNOWN; i++) if (b + i * step < frames) out.push(b + i * step);
+  return out;
+}
+
+/**
+ * What each frame of a range takes of known frames beside it: the best linear prediction of a course with a Matérn covariance of order 5/2 and an unknown mean (ordinary kriging; N. Cressie,
+ * "Statistics for Spatial Data", 1993). Speeds at the ends go on as long as movements of people do on average. The shares of a frame sum up to one.
+ * @param from first frame of the range. @param until the one after the last.
+ */
+export function* likeliestShares(
+  known: readonly number[],
+  from: number,
+  until: number,
+  rate: number,
+): Generator<[frame: number, shares: number[]]> {
+  const matrix = known.map((one, i) => [
+    ...known.map((other, k) => covariance((one - other) / rate) + (i === k ? NOISE * NOISE : 0)),
+    1,
+  ]);
+  matrix.push([...known.map(() => 1), 0]);
+  // One solve for each known frame gives the inverse, which serves all frames.
+  const inverse = known.map((_, i) => solveLinear(matrix, [...known.map((__, k) => (k === i ? 1 : 0)), 0]));
+  const mean = solveLinear(matrix, [...known.map(() => 0), 1]);
+  for (let frame = from; frame < until; frame++) {
+    const near = known.map((other) => covariance((frame - other) / rate));
+    yield [frame, known.map((_, i) => near.reduce((sum, value, k) => sum + value * inverse[k][i], mean[i]))];
+  }
+}
+
+/** Matérn covariance of order 5/2, 1 at no distance. */
+function covariance(seconds: number): number {
+  const d = (Math.sqrt(5) * Math.abs(seconds)) / GOES_ON;
+  return (1 + d + (d * d) / 3) * Math.exp(-d);
+}

@@ -1,0 +1,71 @@
+import { quat } from 'gl-matrix';
+import { bodyPartOf, type BodyPart } from '../motion/body-parts';
+import { alignSigns, copyMotion, readRotation, writeRotation, type Motion } from '../motion/motion';
+import { bridgeValues } from '../signal/bridge';
+import { knownFrames, likeliestShares } from './likeliest-course';
+
+/**
+ * Makes the motion anew over a range from what is on both sides of it: the likeliest course of something that moves as people do (see `likeliestShares`). Near an end it goes on
+ * with the speed there; the longer the range, the less of that is left in the middle. Turns run as rotation vectors from the turn on the first side, so that limbs go in arcs. At an end of the take there is but one side, near which the motion comes to rest.
+ * @param from first frame that is made anew. @param until the one after the last.
+ * @param chosen which parts are made anew.
+ * @returns a new motion; the input is left alone.
+ */
+export function regenerate(
+  motion: Motion,
+  from: number,
+  until: number,
+  chosen: (part: BodyPart) => boolean = () => true,
+): Motion {
+  const [a, b] = [from - 1, until];
+  const out = copyMotion(motion);
+  if (until <= from || (a < 0 && b >= motion.frames)) return out;
+  if (chosen('root')) {
+    const read = (frame: number): number[] => [...motion.root.subarray(frame * 3, frame * 3 + 3)];
+    fill(motion, a, b, read, (frame, place) => out.root.set(place, frame * 3));
+  }
+  motion.skeleton.joints.forEach(({ name }, joint) => {
+    if (!chosen(bodyPartOf(name))) return;
+    const origin = readRotation(motion, joint, a < 0 ? b : a, quat.create());
+    const back = quat.conjugate(quat.create(), origin);
+    const turn = quat.create();
+    const read = (frame: number): number[] => {
+      quat.multiply(turn, back, readRotation(motion, joint, frame, turn));
+      return rotationVector(turn);
+    };
+    fill(motion, a, b, read, (frame, vector) => {
+      const angle = Math.hypot(...vector);
+      if (angle < 1e-9) quat.identity(turn);
+      else quat.setAxisAngle(turn, [vector[0] / angle, vector[1] / angle, vector[2] / angle], angle);
+      writeRotation(out, joint, frame, quat.multiply(turn, origin, turn));
+    });
+  });
+  if (chosen('face')) for (const { values } of out.curves) bridgeValues(values, from, until);
+  alignSigns(out);
+  return out;
+}
+
+/** Fills a course between frames a and b, both of which stay. */
+function fill(
+  { frames, rate }: Motion,
+  a: number,
+  b: number,
+  read: (frame: number) => number[],
+  write: (frame: number, value: number[]) => void,
+): void {
+  const known = knownFrames(a, b, frames, rate);
+  const values = known.map(read);
+  for (const [frame, shares] of likeliestShares(known, a + 1, b, rate))
+    write(
+      frame,
+      values[0].map((_, k) => shares.reduce((sum, share, i) => sum + share * values[i][k], 0)),
+    );
+}
+
+/** A turn as axis × angle, the shorter way round. */
+function rotationVector(turn: quat): number[] {
+  const sign = turn[3] < 0 ? -1 : 1;
+  const sine = Math.hypot(turn[0], turn[1], turn[2]);
+  const factor = sine < 1e-9 ? 2 * sign : (sign * 2 * Math.atan2(sine, sign * turn[3])) / sine;
+  return [turn[0] * factor, turn[1] * factor, turn[2] * factor];
+}
