@@ -4,7 +4,7 @@ import CommandButton from '../commands/CommandButton.vue';
 import PlayBar from '../play/PlayBar.vue';
 import { useOpenTake } from '../take/open-take';
 
-const { player, facts, take, marks } = useOpenTake();
+const { player, facts, take } = useOpenTake();
 const rate = computed(() => facts.value?.rate ?? 30);
 </script>
 
@@ -19,7 +19,6 @@ const rate = computed(() => facts.value?.rate ?? 30);
       <CommandButton command="take.out" words />
     </div>
     <CommandButton command="take.whole" />
-    <el-checkbox v-model="marks">Marks</el-checkbox>
   </PlayBar>
 </template>
 

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onUnmounted, ref, watch } from 'vue';
+import { shotAt } from '@merry-shadow/core/solve/shots/shots';
 import { clipFile } from '../api/client';
 import MarkHandles from '../pose/MarkHandles.vue';
 import { usePosing } from '../pose/posing';
 import { useOpenTake } from '../take/open-take';
 import { isCloseUp, type StandardView } from '../take/stage-controls';
 import { closeUpOf } from './close-up';
+import { drawFigure } from './draw-figure';
 import { drawFace, drawHands, drawMarks } from './draw-marks';
 import LevelPicker from './LevelPicker.vue';
 import PeoplePicker from './PeoplePicker.vue';
@@ -16,6 +18,7 @@ const props = defineProps<{ view: StandardView }>();
 const open = useOpenTake();
 const posing = usePosing();
 const { clip, facts, player, observations: seen, atWork, firstObserved, marks, tools, lens } = open;
+const { wantsOverlay, canOverlay } = open;
 const { people, measuring } = tools;
 const observations = computed(() => atWork.value?.observations ?? seen.value);
 const first = computed(() => atWork.value?.first ?? firstObserved.value);
@@ -80,12 +83,29 @@ function draw(): void {
     drawMarks(context, observations.value, frame, scale, colours);
     drawHands(context, observations.value, frame, scale, colours);
   }
+  const solved = open.shown.value;
+  if (open.overlay.value && solved) {
+    const { scale, origin } = placing.value;
+    context.setTransform(density, 0, 0, density, origin[0] * density, origin[1] * density);
+    const frame = player.shown.value - firstObserved.value;
+    const { camera } = shotAt(solved.shots, frame);
+    drawFigure(context, solved.motion, frame, camera, scale, { line: '#c2410c', halo: '#fff7e6' });
+  }
 }
 
 useResizeObserver(box, ([{ contentRect }]) => (room.value = { width: contentRect.width, height: contentRect.height }));
-watch(() => [player.shown.value, observations.value, marks.value, fitted.value, near.value], draw, {
-  flush: 'post',
-});
+watch(
+  () => [
+    player.shown.value,
+    observations.value,
+    marks.value,
+    fitted.value,
+    near.value,
+    open.overlay.value && open.shown.value?.motion,
+  ],
+  draw,
+  { flush: 'post' },
+);
 </script>
 
 <template>
@@ -137,6 +157,19 @@ watch(() => [player.shown.value, observations.value, marks.value, fitted.value, 
       <p v-else-if="problem" class="problem" role="alert">{{ problem }}</p>
     </div>
     <div ref="below"></div>
+    <div class="over">
+      <el-checkbox v-model="marks" title="What the tracker saw, over the picture">Marks</el-checkbox>
+      <el-checkbox
+        v-model="wantsOverlay"
+        :disabled="!canOverlay"
+        :title="
+          open.solved.value && !canOverlay
+            ? 'The camera moved: the figure would not lie where it was filmed.'
+            : 'The solved figure, over the picture'
+        "
+        >Figure</el-checkbox
+      >
+    </div>
   </div>
 </template>
 
@@ -145,6 +178,23 @@ watch(() => [player.shown.value, observations.value, marks.value, fitted.value, 
   display: grid;
   grid-template-rows: minmax(0, 1fr) auto;
   height: 100%;
+  position: relative;
+}
+
+.over {
+  display: flex;
+  gap: 6px;
+  left: 12px;
+  position: absolute;
+  top: 12px;
+}
+
+.over .el-checkbox {
+  background: color-mix(in srgb, var(--sheet) 88%, transparent);
+  border-radius: 999px;
+  height: 28px;
+  margin: 0;
+  padding: 0 12px 0 9px;
 }
 
 .box {

@@ -36,6 +36,9 @@ const SOLVED_FROM = [
   'manner',
 ] as const satisfies readonly (keyof TakeSettings)[];
 
+/** A camera that turned by less than this stood still, radians. */
+const STANDS = 0.01;
+
 /**
  * The take that is open: its clip, playing, what was seen and solved, the work on it, and what is chosen. Made once by its screen; everything on the screen
  * takes it by `useOpenTake`.
@@ -152,6 +155,10 @@ export function openTake(id: string) {
     if (!solved.value || !evaluated) return null;
     return before.value ? solved.value : { ...solved.value, motion: evaluated.motion };
   });
+  /** Whether the solved figure is drawn over the picture; where the camera moved it would not lie where it was filmed. */
+  const wantsOverlay = ref(false);
+  const canOverlay = computed(() => solved.value !== null && solved.value.turned < STANDS);
+  const overlay = computed(() => wantsOverlay.value && canOverlay.value);
   const plants = computed(() => evaluation.evaluated.value?.plants ?? []);
   /** The chosen plant, by id. */
   const selected = ref<string | null>(null);
@@ -214,6 +221,9 @@ export function openTake(id: string) {
     solved,
     resolving,
     shown,
+    overlay,
+    wantsOverlay,
+    canOverlay,
     before,
     looked,
     evaluation,

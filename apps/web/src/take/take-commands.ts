@@ -47,6 +47,16 @@ export function takeCommands(open: OpenTake, stage: StageControls, posing: Posin
     command('Take', 'choose-performer', 'Choose the performer in the picture', ['p'], () => void open.tools.choose()),
     command('Take', 'measure-pitch', 'Measure the camera pitch on the picture', [], open.tools.measure),
     command('Look', 'marks', 'Marks over the picture', ['m'], () => (open.marks.value = !open.marks.value)),
+    command(
+      'Look',
+      'overlay',
+      'Solved figure over the picture',
+      ['v'],
+      () => (open.wantsOverlay.value = !open.wantsOverlay.value),
+      {
+        enabled: () => open.canOverlay.value,
+      },
+    ),
     command('Look', 'before', 'Before and after', ['b'], () => (open.before.value = !open.before.value), {
       enabled: moved,
     }),

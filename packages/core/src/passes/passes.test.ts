@@ -11,6 +11,7 @@ import {
   type Motion,
 } from '../motion/motion';
 import { differingFrames, sliceMotion } from '../signal/slice-motion';
+import { lowestSole } from '../ground/floor';
 import { jointIndex } from '../motion/skeleton';
 import { findPops } from './find-pops';
 import { crossings } from './keep-apart';
@@ -87,6 +88,51 @@ describe('the reach that a pass tells', () => {
       if (reach > 0) expect(from).toBeLessThan(45);
     },
   );
+});
+
+describe('larger or smaller', () => {
+  /** How widely a joint swings: the largest turn between two of its frames. */
+  const swing = (m: Motion, name: string): number => {
+    let most = 0;
+    for (let f = 20; f < 70; f++)
+      most = Math.max(
+        most,
+        quat.getAngle(
+          readRotation(m, joint(name), f, quat.create()),
+          readRotation(m, joint(name), f - 10, quat.create()),
+        ),
+      );
+    return most;
+  };
+  const with_ = (times: number): Motion => passNamed('exaggerate').apply(motion, { times, around: 0.8 }, NO_CONTEXT);
+
+  it('turns joints further, or less far, and leaves the path', () => {
+    const before = swing(motion, 'leftUpperArm');
+    expect(swing(with_(1.3), 'leftUpperArm')).toBeGreaterThan(before * 1.15);
+    expect(swing(with_(0.5), 'leftUpperArm')).toBeLessThan(before * 0.75);
+    expect([...with_(1.3).root]).toEqual([...motion.root]);
+    expect(with_(1)).toBe(motion);
+  });
+});
+
+describe('out of the floor', () => {
+  it('lifts feet that sink, just so far, and lets the others go', () => {
+    const sunk = restMotion(humanoidSkeleton(averageProportions(1.7)), 60, 30);
+    for (let f = 0; f < 60; f++) sunk.root[f * 3 + 1] -= f >= 20 && f < 40 ? 0.05 : 0;
+    // The right leg is drawn up meanwhile.
+    for (let f = 0; f < 60; f++) {
+      writeRotation(sunk, joint('rightUpperLeg'), f, quat.fromEuler(quat.create(), -70, 0, 0));
+      writeRotation(sunk, joint('rightLowerLeg'), f, quat.fromEuler(quat.create(), 80, 0, 0));
+    }
+    const out = passNamed('clear-floor').apply(sunk, { ease: 0.08 }, NO_CONTEXT);
+    expect(Math.min(...lowestSole(sunk))).toBeLessThan(-0.04);
+    expect(Math.min(...lowestSole(out))).toBeGreaterThan(-0.002);
+    const column = (m: Motion, name: string): Float32Array =>
+      m.rotations.subarray(joint(name) * 240, joint(name) * 240 + 240);
+    expect([...column(out, 'rightLowerLeg')]).toEqual([...column(sunk, 'rightLowerLeg')]);
+    expect([...column(out, 'leftLowerLeg').subarray(0, 40)]).toEqual([...column(sunk, 'leftLowerLeg').subarray(0, 40)]);
+    expect([...out.root]).toEqual([...sunk.root]);
+  });
 });
 
 describe('taking out pops', () => {

@@ -1,5 +1,6 @@
 import { calmFingers } from './calm-fingers';
 import { cleanBlinks } from './clean-blinks';
+import { exaggerate } from './exaggerate';
 import { faceStrength } from './face-strength';
 import { clearFloor } from './clear-floor';
 import { fillGaps } from './fill-gaps';
@@ -27,6 +28,7 @@ export const PASSES = [
   clearFloor,
   rootDrift,
   keepApart,
+  exaggerate,
   calmFingers,
   shapeHand,
   faceStrength,
