@@ -3,6 +3,9 @@ import type { ClipView } from '@merry-shadow/contracts/clip';
 import { solvedFromBytes } from '@merry-shadow/contracts/motion-bytes';
 import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes';
 import { readBvh } from '@merry-shadow/core/formats/bvh/read-bvh';
+import { worldPositions } from '@merry-shadow/core/motion/motion';
+import { jointIndex } from '@merry-shadow/core/motion/skeleton';
+import { MARK, MARK_COUNT } from '@merry-shadow/core/observe/body';
 import { captureJob } from '../src/queue/capture-job';
 import { adoptOrphans } from '../src/queue/orphans';
 import { Locks } from '../src/database/locks';
@@ -238,6 +241,54 @@ describe('a capture', () => {
       'joints',
     );
     expect((await edits([])).statusCode).toBe(200);
+  });
+
+  it('is solved with what a person tells of marks and depths, in frames of the clip, and as before without', async () => {
+    const take = await step();
+    const told = async (records: object[]) => {
+      expect((await call('PATCH', `/api/takes/${take?.id}`, { edits: { records } })).statusCode).toBe(200);
+      return (await call('GET', `/api/takes/${take?.id}/motion`)).rawPayload;
+    };
+    const before = await told([]);
+    const height = (bytes: Buffer, frame: number): number => {
+      const { motion } = solvedFromBytes(bytes);
+      const places = worldPositions(motion);
+      return places[(frame * motion.skeleton.joints.length + jointIndex(motion.skeleton, 'leftHand')) * 3 + 1];
+    };
+    const seen = observationsFromBytes((await call('GET', `/api/takes/${take?.id}/observations`)).rawPayload);
+    const at = (20 * MARK_COUNT + MARK.leftWrist) * 3;
+    // The capture begins at frame 60.
+    const mark = {
+      kind: 'moved-mark',
+      id: 'm',
+      mark: 'leftWrist',
+      frame: 80,
+      x: seen.marks[at],
+      y: seen.marks[at + 1] - 60,
+    };
+    const moved = await told([mark]);
+    expect(height(moved, 20)).toBeGreaterThan(height(before, 20) + 0.04);
+    expect(height(moved, 44)).toBeCloseTo(height(before, 44), 1);
+    const deeper = await told([{ kind: 'depth-hint', id: 'd', mark: 'leftWrist', frame: 80, nearer: 0.4 }]);
+    expect(Buffer.compare(deeper, before)).not.toBe(0);
+    const hidden = await told([{ kind: 'hidden-mark', id: 'h', mark: 'leftWrist', from: 70, until: 90, muted: true }]);
+    expect(Buffer.compare(hidden, before)).toBe(0);
+    expect(Buffer.compare(await told([]), before)).toBe(0);
+  });
+
+  it('leaves the house with its layers, and without a face says so', async () => {
+    const take = await step();
+    const edits = (records: object[]) => call('PATCH', `/api/takes/${take?.id}`, { edits: { records } });
+    const bvh = async () => readBvh((await call('GET', `/api/takes/${take?.id}/export?format=bvh`)).payload);
+    const before = await bvh();
+    const layer = { kind: 'layer', id: 'l', name: 'Arms', hold: true, keys: [{ frame: 80, root: [0, 0.2, 0] }] };
+    expect((await edits([layer])).statusCode).toBe(200);
+    expect((await bvh()).root[1]).toBeCloseTo(before.root[1] + 0.2, 1);
+    expect((await edits([{ ...layer, ease: -3 }])).statusCode).toBe(400);
+    expect((await edits([])).statusCode).toBe(200);
+    const face = await call('GET', `/api/takes/${take?.id}/export?format=faceCsv`);
+    expect(face.statusCode).toBeGreaterThanOrEqual(400);
+    expect(face.json().error.message).toContain('No face was captured in this take.');
   });
 
   it('whose worker has died is taken up again with what it had stored', async () => {

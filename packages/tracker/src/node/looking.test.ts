@@ -3,6 +3,9 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { emptyBodyObservations } from '@merry-shadow/core/observe/body';
+import { emptyFaceObservations } from '@merry-shadow/core/observe/face';
+import type { Observations } from '@merry-shadow/core/observe/observations';
 import { judgeFootage } from '@merry-shadow/core/judge/registry';
 import { frameChanges } from '../looks/frame-changes';
 import { joinPictures } from './join-pictures';
@@ -11,6 +14,7 @@ import { lookAtClip } from './look-at-clip';
 import { openNets } from './open-nets';
 import { probeClip } from './probe';
 import { proxyArguments, proxySize } from './proxy';
+import { readMouth } from './read-mouth';
 import { loudness, readSound, SOUND_RATE } from './read-sound';
 
 /** A clip on its way to being judged: prepared, its key frames and sound read, looked at. */
@@ -43,6 +47,20 @@ describe('a prepared clip', () => {
       ...['-map', '[v]', '-map', '2:a', '-pix_fmt', 'yuv420p', at('clip.mp4')],
     ),
   );
+
+  it('tells a mouth by its sound where the face was not seen, and not at all where it was', async () => {
+    const body = emptyBodyObservations(60, 25, 320, 180);
+    const face = emptyFaceObservations(60);
+    const told = await readMouth(at('clip.mp4'), 0, { ...body, face } as Observations);
+    expect(told).toHaveLength(60);
+    for (const value of told ?? []) expect(value >= 0 && value <= 1).toBe(true);
+    face.presence.fill(1);
+    expect(await readMouth(at('clip.mp4'), 0, { ...body, face } as Observations)).toBeUndefined();
+    expect(await readMouth(at('clip.mp4'), 0, body as Observations)).toBeUndefined();
+    ffmpeg('-i', at('clip.mp4'), '-an', '-c:v', 'copy', at('mute.mp4'));
+    face.presence.fill(0);
+    expect(await readMouth(at('mute.mp4'), 0, { ...body, face } as Observations)).toBeUndefined();
+  });
 
   it('has a small picture of each frame, which tell its cut', async () => {
     const { proxy, small } = await prepare(at('clip.mp4'));

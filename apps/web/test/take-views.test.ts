@@ -1,0 +1,139 @@
+import { emptyFaceObservations, FACE_MARK_COUNT } from '@merry-shadow/core/observe/face';
+import { emptyHandObservations, HAND_MARK_COUNT } from '@merry-shadow/core/observe/hands';
+import { emptyBodyObservations, MARK, MARK_COUNT, type MarkName } from '@merry-shadow/core/observe/body';
+import type { Observations } from '@merry-shadow/core/observe/observations';
+import { shapeCurve } from '@merry-shadow/core/face/face-shapes';
+import { GAZE_CURVES } from '@merry-shadow/core/face/gaze';
+import { handTurns } from '@merry-shadow/core/hands/finger-turns';
+import { handShape } from '@merry-shadow/core/hands/hand-shapes';
+import { averageProportions, humanoidSkeleton } from '@merry-shadow/core/motion/humanoid';
+import { restMotion, writeRotation, type Motion } from '@merry-shadow/core/motion/motion';
+import { jointIndex } from '@merry-shadow/core/motion/skeleton';
+import { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
+import { NO_EDITS, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import { closeUpOf } from '../src/look/close-up';
+import { takeCurves } from '../src/look/take-curves';
+import { nextKey, withLayer, withMovedLayer } from '../src/pose/layer-edits';
+import { markOf, nearerThanHips, withDepth } from '../src/pose/told-depth';
+
+const FRAMES = 20;
+/** A body whose marks lie where they are put; hands and face as they are given. */
+function seenAs(
+  marks: Partial<Record<MarkName, readonly [number, number]>>,
+  more: Partial<Pick<Observations, 'hands' | 'face'>> = {},
+): Observations {
+  const seen = emptyBodyObservations(FRAMES, 30, 640, 360);
+  seen.presence.fill(1);
+  for (let f = 0; f < FRAMES; f++)
+    for (const [mark, [x, y]] of Object.entries(marks))
+      seen.marks.set([x, y, 1], (f * MARK_COUNT + MARK[mark as MarkName]) * 3);
+  return { ...seen, ...more } as Observations;
+}
+
+describe('a close-up in the picture', () => {
+  it('shows the face by its own marks, with room around', () => {
+    const face = emptyFaceObservations(FRAMES);
+    face.presence.fill(1);
+    for (let f = 0; f < FRAMES; f++)
+      for (const [mark, x, y] of [
+        [454, 340, 100],
+        [234, 300, 100],
+        [168, 320, 95],
+      ])
+        // prettier-ignore
+        face.marks.set([x, y, 0], (f * FACE_MARK_COUNT + mark) * 3);
+    const square = closeUpOf(seenAs({}, { face }), 10, 'face');
+    expect(square).toMatchObject({ x: 320, y: 101 });
+    expect(square?.size).toBeGreaterThan(80);
+  });
+
+  it('shows it by nose and ears where the face was not seen, and nothing where nobody was', () => {
+    const marks = { nose: [200, 80], leftEar: [215, 82], rightEar: [185, 82] } as const;
+    expect(closeUpOf(seenAs(marks), 5, 'face')).toMatchObject({ x: 200, y: 80 });
+    expect(closeUpOf(seenAs({}), 5, 'face')).toBeNull();
+  });
+
+  it('shows a hand by its knuckles, and where it was lost the end of the arm', () => {
+    const hands = { left: emptyHandObservations(FRAMES), right: emptyHandObservations(FRAMES) };
+    hands.left.presence.fill(1, 0, 8);
+    for (let f = 0; f < 8; f++) {
+      hands.left.marks.set([100, 100], f * HAND_MARK_COUNT * 2);
+      hands.left.marks.set([100, 80], (f * HAND_MARK_COUNT + 9) * 2);
+    }
+    const seen = seenAs({ leftWrist: [102, 104], leftElbow: [102, 164] }, { hands });
+    expect(closeUpOf(seen, 0, 'left hand')).toMatchObject({ x: 100, y: 80, size: 84 });
+    expect(closeUpOf(seen, 19, 'left hand')).toMatchObject({ x: 102, y: 104, size: 72 });
+    // In between it passes over from the one to the other.
+    expect(closeUpOf(seen, 8, 'left hand')?.y).toBeGreaterThan(80);
+    expect(closeUpOf(seen, 8, 'left hand')?.y).toBeLessThan(104);
+  });
+});
+
+describe('curves of a take', () => {
+  const body = restMotion(humanoidSkeleton(averageProportions(1.7), true), 4, 30);
+  const curve = (name: string, value: number): Motion['curves'][number] => ({
+    name,
+    values: new Float32Array(4).fill(value),
+  });
+  const motion: Motion = { ...body, curves: [curve(shapeCurve('jawOpen'), 0.4), curve(GAZE_CURVES.across, 0.1)] };
+
+  it('are those that it has: shapes, gaze in degrees, bends of fingers', () => {
+    const curves = takeCurves(motion);
+    expect(curves.map(({ title }) => title)).toEqual(
+      expect.arrayContaining(['jaw open', 'left index, whole bend', 'right thumb, whole bend']),
+    );
+    const gaze = curves.find(({ id }) => id === GAZE_CURVES.across);
+    expect(gaze?.unit).toBe('°');
+    expect(gaze?.values(motion)[0]).toBeCloseTo(5.73, 2);
+    expect(takeCurves({ ...body, skeleton: humanoidSkeleton(averageProportions(1.7)) })).toEqual([]);
+  });
+
+  it('tell how far a finger is bent', () => {
+    const fist = { ...motion, rotations: motion.rotations.slice() };
+    for (const [bone, turn] of handTurns('left', handShape('fist')))
+      writeRotation(fist, jointIndex(fist.skeleton, bone), 2, turn);
+    const index = takeCurves(fist).find(({ id }) => id === 'left.Index');
+    const [open, , closed] = index?.values(fist) ?? [];
+    expect(open).toBeCloseTo(0, 3);
+    expect(closed).toBeGreaterThan(150);
+  });
+});
+
+describe('layers of a take', () => {
+  const layer = (id: string, frames: number[] = []): LayerRecord =>
+    LayerRecord.parse({ kind: 'layer', id, name: id, keys: frames.map((frame) => ({ frame })) });
+  const edits: TakeEdits = { ...NO_EDITS, records: [layer('a'), layer('b'), layer('c')] };
+  const ids = ({ records }: TakeEdits): string => records.map(({ id }) => id).join('');
+
+  it('are changed in their place, added at the end, and moved among each other', () => {
+    expect(withLayer(edits, layer('b', [4])).records[1]).toMatchObject({ id: 'b', keys: [{ frame: 4 }] });
+    expect(ids(withLayer(edits, layer('d')))).toBe('abcd');
+    expect(ids(withMovedLayer(edits, 'a', 1))).toBe('bac');
+    expect(ids(withMovedLayer(edits, 'c', -1))).toBe('acb');
+    expect(withMovedLayer(edits, 'c', 1)).toBe(edits);
+  });
+
+  it('have keys before and after, round the ends', () => {
+    const keyed = layer('k', [10, 20, 40]);
+    expect([nextKey(keyed, 20, 1), nextKey(keyed, 20, -1), nextKey(keyed, 40, 1), nextKey(keyed, 5, -1)]).toEqual([
+      40, 10, 10, 40,
+    ]);
+    expect(nextKey(layer('none'), 3, 1)).toBeNull();
+  });
+});
+
+describe('a depth that is told', () => {
+  it('is of the mark at a joint, against the hips, along the line of the camera', () => {
+    expect([markOf('leftHand'), markOf('rightLowerLeg'), markOf('hips')]).toEqual(['leftWrist', 'rightKnee', null]);
+    const stand = restMotion(humanoidSkeleton(averageProportions(1.7)), 1, 30);
+    expect(nearerThanHips(stand, 'leftHand', [0, 0, 1])).toBeCloseTo(0, 6);
+    expect(nearerThanHips(stand, 'leftHand', [1, 0, 0])).toBeGreaterThan(0.5);
+  });
+
+  it('stands in the place of what was told of the same mark in the same frame', () => {
+    const once = withDepth(NO_EDITS, { mark: 'leftWrist', nearer: 0.1 }, 7);
+    const again = withDepth(once, { mark: 'leftWrist', nearer: 0.2 }, 7);
+    expect(again.records).toMatchObject([{ kind: 'depth-hint', frame: 7, nearer: 0.2 }]);
+    expect(withDepth(again, { mark: 'leftWrist', nearer: 0.2 }, 8).records).toHaveLength(2);
+  });
+});
