@@ -54,8 +54,17 @@ try {
   await page.reload();
   await atFrame(page, 96);
   await page.getByRole('tab', { name: /Snags/ }).click();
+  await page.getByRole('listitem').first().getByRole('button').first().click();
+  await page.waitForTimeout(2000);
   await save(page, 'snags');
   await hold(page, true);
+  await page.reload();
+  await atFrame(page, 96);
+  await page.keyboard.press('h');
+  await page.waitForTimeout(1000);
+  await dragged(page, 'left hand', 46, -70);
+  await save(page, 'pose');
+  await page.keyboard.press('Control+z');
   await page.reload();
   await page.getByRole('tab', { name: 'Clean up' }).click();
   await page.getByRole('button', { name: 'Add a pass' }).click();
@@ -96,6 +105,17 @@ async function atFrame(page: Page, frame: number, frames = 300): Promise<void> {
   await page.getByText('BVH · skeleton and motion').waitFor({ timeout: 60_000 });
   const strip = await page.getByTestId('strip').boundingBox();
   if (strip) await page.mouse.click(strip.x + ((frame + 0.5) / frames) * strip.width, strip.y + 40);
+}
+
+/** Drags a handle of the figure by some pixels. */
+async function dragged(page: Page, name: string, dx: number, dy: number): Promise<void> {
+  const handles = page.getByRole('group', { name: 'Handles' });
+  const box = await handles.getByRole('button', { name, exact: true }).boundingBox();
+  if (!box) return;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 + dx, box.y + box.height / 2 + dy, { steps: 6 });
+  await page.mouse.up();
 }
 
 /** Whether the plants that were found hold in the apprentice's walk. */

@@ -6,7 +6,7 @@ import {
   PhScissors,
 } from '@phosphor-icons/vue';
 import type { Router } from 'vue-router';
-import type { Command } from '../commands/command';
+import { commandsOf, type Command } from '../commands/command';
 import { playCommands } from '../play/play-commands';
 import { captureTake } from '../api/client';
 import { attempt } from '../shell/trouble';
@@ -24,21 +24,7 @@ export function clipCommands(open: OpenClip, router: Router): Command[] {
     chosen.value?.fromFrame ?? 0,
     chosen.value?.untilFrame ?? facts.value?.frames ?? 1,
   ];
-  const command = (
-    id: string,
-    title: string,
-    keys: readonly string[],
-    run: () => void,
-    more: Partial<Command> = {},
-  ): Command => ({
-    id: `clip.${id}`,
-    title,
-    group: 'Takes of the clip',
-    keys,
-    run,
-    enabled: () => chosen.value !== null,
-    ...more,
-  });
+  const command = commandsOf('clip', 'Takes of the clip', () => chosen.value !== null);
   return [
     ...playCommands('clip', player, time, range, ready),
     command('whole', 'Whole clip on the strip', ['0'], time.fit, {

@@ -17,6 +17,22 @@ export interface Command {
 
 export const isEnabled = ({ enabled }: Command): boolean => enabled?.() ?? true;
 
+/**
+ * Makes the commands of a group.
+ * @param of what they are about: begins their ids. @param enabled when they are possible, where a command does not say otherwise.
+ */
+export const commandsOf =
+  (of: string, group: string, enabled: () => boolean) =>
+  (id: string, title: string, keys: readonly string[], run: () => void, more: Partial<Command> = {}): Command => ({
+    id: `${of}.${id}`,
+    title,
+    group,
+    keys,
+    run,
+    enabled,
+    ...more,
+  });
+
 const NAMES: Record<string, string> = {
   ' ': 'Space',
   Space: 'Space',

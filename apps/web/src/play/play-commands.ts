@@ -7,7 +7,7 @@ import {
   PhSkipBack,
   PhSkipForward,
 } from '@phosphor-icons/vue';
-import type { Command } from '../commands/command';
+import { commandsOf, type Command } from '../commands/command';
 import { SPEEDS, type Player } from './player';
 import type { TimeScale } from './time-scale';
 
@@ -22,13 +22,14 @@ export function playCommands(
   range: () => readonly [from: number, until: number],
   ready: () => boolean,
 ): Command[] {
+  const make = commandsOf(of, 'Play', ready);
   const command = (
     id: string,
     title: string,
     keys: readonly string[],
     run: () => void,
     icon?: Command['icon'],
-  ): Command => ({ id: `${of}.${id}`, title, group: 'Play', keys, run, enabled: ready, icon });
+  ): Command => make(id, title, keys, run, { icon });
   return [
     command('play', 'Play or stop', ['Space'], player.toggle, PhPlay),
     command('back', 'One frame back', ['ArrowLeft'], () => player.step(-1), PhCaretLeft),

@@ -1,5 +1,5 @@
 import { PhArrowBendUpLeft, PhArrowBendUpRight, PhHandGrabbing } from '@phosphor-icons/vue';
-import type { Command } from '../commands/command';
+import { commandsOf, type Command } from '../commands/command';
 import type { Posing } from './posing';
 
 /** What can be done while posing by hand. */
@@ -7,13 +7,7 @@ export function poseCommands(posing: Posing): Command[] {
   const { on, layer, frame, hindrance, hasCopied } = posing;
   const ready = (): boolean => on.value && hindrance.value === '';
   const keyed = (): boolean => on.value && (layer.value?.keys.length ?? 0) > 0;
-  const command = (
-    id: string,
-    title: string,
-    keys: readonly string[],
-    run: () => void,
-    more: Partial<Command> = {},
-  ): Command => ({ id: `take.${id}`, title, group: 'Pose', keys, run, enabled: ready, ...more });
+  const command = commandsOf('take', 'Pose', ready);
   return [
     command('pose', 'Pose by hand', ['h'], () => (on.value = !on.value), {
       icon: PhHandGrabbing,

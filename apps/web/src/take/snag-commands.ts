@@ -1,17 +1,11 @@
 import { PhGhost, PhWrench } from '@phosphor-icons/vue';
-import type { Command } from '../commands/command';
+import { commandsOf, type Command } from '../commands/command';
 import type { MendingSnags } from './mending';
 
 /** What can be done about snags. @param moved whether there is a motion. */
 export function snagCommands(mending: MendingSnags, moved: () => boolean): Command[] {
   const { chosen, tried, listed, working, capture } = mending;
-  const command = (
-    id: string,
-    title: string,
-    keys: readonly string[],
-    run: () => void,
-    more: Partial<Command> = {},
-  ): Command => ({ id: `take.${id}`, title, group: 'Snags', keys, run, enabled: moved, ...more });
+  const command = commandsOf('take', 'Snags', moved);
   return [
     command('next-snag', 'Go to the next snag', ['s'], () => mending.step(1)),
     command('previous-snag', 'Go to the snag before', ['Shift+s'], () => mending.step(-1)),

@@ -7,7 +7,7 @@ import {
   PhChartLine,
 } from '@phosphor-icons/vue';
 import { withPlant } from '@merry-shadow/core/edits/plants-of';
-import type { Command } from '../commands/command';
+import { commandsOf, type Command } from '../commands/command';
 import { CLOSE_UPS, isCloseUp, STANDARD_VIEWS, type StageControls } from './stage-controls';
 import { playCommands } from '../play/play-commands';
 import { captureTake } from '../api/client';
@@ -24,14 +24,8 @@ export function takeCommands(open: OpenTake, stage: StageControls, posing: Posin
   const { player, work, take } = open;
   const ready = (): boolean => take.value !== undefined;
   const moved = (): boolean => open.solved.value !== null;
-  const command = (
-    group: string,
-    id: string,
-    title: string,
-    keys: readonly string[],
-    run: () => void,
-    more: Partial<Command> = {},
-  ): Command => ({ id: `take.${id}`, title, group, keys, run, enabled: ready, ...more });
+  const command = (group: string, ...rest: Parameters<ReturnType<typeof commandsOf>>): Command =>
+    commandsOf('take', group, ready)(...rest);
   const undone = (label: string | null, word: string): string => (label === null ? word : `${word}: ${label}`);
   return [
     ...playCommands('take', player, open.time, () => [take.value?.fromFrame ?? 0, take.value?.untilFrame ?? 1], ready),
