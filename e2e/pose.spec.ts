@@ -168,3 +168,27 @@ test('a mark is moved on the picture and another one hidden', async ({ product: 
   await page.keyboard.press('Control+z');
   await expect.poll(async () => far(await bone(page, 'rightHand'), before), { timeout: 45_000 }).toBeLessThan(0.001);
 });
+
+test('a hand is held where it is for a while, and let go', async ({ product: page }) => {
+  await openTake(page, TAKE);
+  await page.getByRole('tab', { name: 'Pose' }).click();
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
+  for (let i = 0; i < 9; i++) await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.getByTestId('frame')).toContainText('frame 90');
+  const here = await bone(page, 'leftHand');
+  const now = () => bone(page, 'leftHand');
+  await handle(page, 'left hand').click();
+  await page.getByRole('button', { name: 'Hold the left hand' }).click();
+  await page.getByRole('menuitem', { name: 'to its place' }).click();
+  const tether = page.getByTestId('tether');
+  await expect(tether).toContainText('left hand at a place');
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
+  for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
+  await expect(page.getByTestId('frame')).toContainText('frame 96');
+  await expect.poll(async () => far(await now(), here)).toBeLessThan(0.002);
+  await expect
+    .poll(async () => (await storedTake(page, TAKE)).edits.records)
+    .toMatchObject([{ kind: 'tether', joint: 'leftHand', to: null, from: 82, until: 99 }]);
+  await tether.getByRole('button', { name: /^Remove/ }).click();
+  await expect.poll(async () => far(await now(), here)).toBeGreaterThan(0.01);
+});

@@ -33,7 +33,7 @@ function endHere(): void {
 </script>
 
 <template>
-  <li class="card" :class="{ muted: step.muted }">
+  <li class="card edit-card" :class="{ muted: step.muted }">
     <div class="head">
       <PhDotsSixVertical class="grip" :size="18" weight="bold" aria-hidden="true" />
       <el-button text class="title" :aria-expanded="open" @click="emit('toggle')"
@@ -73,32 +73,17 @@ function endHere(): void {
 </template>
 
 <style scoped>
-.card {
-  list-style: none;
-}
-
-.muted .title {
-  color: var(--ink-faint);
-  text-decoration: line-through;
-}
-
 .grip {
   color: var(--ink-faint);
   cursor: grab;
   flex: none;
 }
 
-.head,
 .row,
 .tools {
   align-items: center;
   display: flex;
   gap: 6px;
-}
-
-.head {
-  gap: 0;
-  padding: 0 4px 0 3px;
 }
 
 .row {
@@ -111,13 +96,6 @@ function endHere(): void {
   padding: 4px;
 }
 
-.title {
-  color: var(--ink);
-  flex: 1;
-  justify-content: flex-start;
-  min-width: 0;
-}
-
 .title .number {
   color: var(--ink-faint);
   margin-right: 8px;
@@ -126,14 +104,6 @@ function endHere(): void {
 
 .tools .el-button--small {
   color: var(--amber);
-}
-
-.body {
-  border-top: 1px solid var(--edge);
-  display: flex;
-  flex-direction: column;
-  gap: 7px;
-  padding: 8px;
 }
 
 .about,

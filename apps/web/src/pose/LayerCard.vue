@@ -50,7 +50,7 @@ const LISTED = 24;
 </script>
 
 <template>
-  <li class="card" :class="{ muted: layer.muted }">
+  <li class="card edit-card" :class="{ muted: layer.muted }">
     <div class="head">
       <el-button text class="title" :aria-expanded="open" @click="emit('choose')"
         >{{ layer.name }}<span class="number">{{ words }}</span></el-button
@@ -115,51 +115,15 @@ const LISTED = 24;
 </template>
 
 <style scoped>
-.card {
-  list-style: none;
-}
-
-.muted .title {
-  color: var(--ink-faint);
-  text-decoration: line-through;
-}
-
-.head,
-.tools,
-.order {
-  align-items: center;
-  display: flex;
-}
-
-.head {
-  padding: 0 4px 0 3px;
-}
-
-.title {
-  color: var(--ink);
-  flex: 1;
-  justify-content: flex-start;
-  margin: 0;
-  min-width: 0;
-  padding: 4px;
-}
-
 .title .number {
   color: var(--ink-faint);
   font-weight: 400;
   margin-left: 8px;
 }
 
-.body {
-  border-top: 1px solid var(--edge);
-  display: flex;
-  flex-direction: column;
-  gap: 7px;
-  padding: 8px;
-}
-
 .keys,
 .tools {
+  align-items: center;
   display: flex;
   flex-wrap: wrap;
   gap: 3px;
@@ -176,6 +140,7 @@ const LISTED = 24;
 }
 
 .order {
+  display: flex;
   justify-content: flex-end;
 }
 </style>

@@ -7,6 +7,7 @@ import { useOpenTake } from '../take/open-take';
 import LayerCard from './LayerCard.vue';
 import { withMovedLayer } from './layer-edits';
 import { usePosing } from './posing';
+import TetherList from './TetherList.vue';
 import ToldList from './ToldList.vue';
 
 /** Corrections by hand: how the body follows, poses to copy, and the layers that keep the keys. */
@@ -85,6 +86,7 @@ const listed = computed(() => [...layers.value].reverse());
     />
   </ol>
   <el-button class="add" @click="posing.addLayer">Add a layer</el-button>
+  <TetherList />
 </template>
 
 <style scoped>

@@ -6,6 +6,7 @@ import { layerKind } from './kinds/layer-record';
 import { passKind } from './kinds/pass-record';
 import { plantKind } from './kinds/plant-record';
 import type { RecordKind } from './kinds/record-kind';
+import { tetherKind } from './kinds/tether-record';
 import { timingKind } from './kinds/timing-record';
 import { depthHintKind, hiddenMarkKind, movedMarkKind } from './kinds/told-record';
 
@@ -14,6 +15,7 @@ const KINDS = [
   passKind,
   betweenKind,
   layerKind,
+  tetherKind,
   plantKind,
   foundPlantKind,
   timingKind,

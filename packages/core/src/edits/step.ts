@@ -1,5 +1,6 @@
 import type { Motion } from '../motion/motion';
-import type { Run } from '../signal/runs';
+import { joinRuns, type Run } from '../signal/runs';
+import { sliceMotion } from '../signal/slice-motion';
 
 /** A take that steps are made for. */
 export interface SteppedTake {
@@ -31,3 +32,18 @@ export interface Step {
    */
   run: (input: Motion, at: number, wanted: Run) => Motion;
 }
+
+/** A step in which each frame is told by that frame alone. @param own frames that it may change. @param apply does it to a part of the motion that begins with a frame of the take. */
+export const perFrameStep = (
+  record: { id: string },
+  own: Run | null,
+  apply: (input: Motion, at: number) => Motion,
+): Step => ({
+  id: record.id,
+  key: JSON.stringify(record),
+  frames: own,
+  needs: (wanted) => wanted,
+  affects: (changed) => changed,
+  changedFrom: (before) => joinRuns(own, before.frames),
+  run: (input, at, wanted) => sliceMotion(apply(input, at), wanted[0] - at, wanted[1] - at),
+});

@@ -5,6 +5,7 @@ import { jointIndex } from '../motion/skeleton';
 import { copyPose, mirrorPose, pastePose } from './copied-pose';
 import { dragPose, turnPose } from './drag-pose';
 import { handlesOf } from './handles';
+import { holdTether, placeNow, Tether } from './tether';
 
 const skeleton = humanoidSkeleton(averageProportions(1.7), true);
 
@@ -138,5 +139,71 @@ describe('copied poses', () => {
     expect(vec3.distance([-left[0], left[1], left[2]], right)).toBeLessThan(1e-4);
     const twice = pastePose(mirrored, mirrorPose(copyPose(mirrored)));
     expect(off(twice, raised, 'leftHand')).toBeLessThan(1e-4);
+  });
+});
+
+describe('a tether', () => {
+  /** Somebody who walks on and sways. */
+  const walk = restMotion(skeleton, 40, 30);
+  for (let frame = 0; frame < 40; frame++) {
+    walk.root[frame * 3 + 2] = frame * 0.005;
+    for (const side of ['left', 'right']) {
+      const k = side === 'left' ? 1 : -1;
+      const turn = (joint: string, x: number, y: number, z: number): void =>
+        writeRotation(walk, jointIndex(skeleton, side + joint), frame, quat.fromEuler(quat.create(), x, y, z));
+      turn('UpperArm', 0, -20 * k, k * (-50 + frame / 2));
+      turn('LowerArm', 0, -60 * k, 0);
+      turn('UpperLeg', -20, 0, 0);
+      turn('LowerLeg', 40, 0, 0);
+    }
+  }
+  const at = (motion: Motion, joint: string, frame: number): vec3 => {
+    const pose = poseAt(motion, frame, emptyPose(skeleton));
+    const index = jointIndex(skeleton, joint) * 3;
+    return [pose.positions[index], pose.positions[index + 1], pose.positions[index + 2]];
+  };
+  const held = (fields: object): Tether =>
+    Tether.parse({ joint: 'leftHand', to: null, place: [0, 0, 0], from: 10, until: 20, ease: 4, ...fields });
+
+  it('holds a hand at a place, comes in and goes out, and leaves the rest', () => {
+    const place = placeNow(walk, 'leftHand', null, 15);
+    const out = holdTether(walk, held({ place }));
+    for (let frame = 10; frame < 20; frame++)
+      expect(vec3.distance(at(out, 'leftHand', frame), place)).toBeLessThan(1e-4);
+    expect(vec3.distance(at(out, 'leftHand', 7), at(walk, 'leftHand', 7))).toBeGreaterThan(1e-4);
+    expect(vec3.distance(at(out, 'leftHand', 4), at(walk, 'leftHand', 4))).toBeLessThan(1e-6);
+    for (const joint of ['rightHand', 'leftFoot', 'head'])
+      expect(vec3.distance(at(out, joint, 15), at(walk, joint, 15))).toBe(0);
+  });
+
+  it('holds it to another joint, wherever that goes', () => {
+    const place = placeNow(walk, 'leftHand', 'rightHand', 15);
+    const out = holdTether(walk, held({ to: 'rightHand', place }));
+    const pose = poseAt(out, 12, emptyPose(skeleton));
+    const right = jointIndex(skeleton, 'rightHand');
+    const turn = [...pose.rotations.subarray(right * 4, right * 4 + 4)] as quat;
+    const wanted = vec3.transformQuat(vec3.create(), place, turn);
+    vec3.add(wanted, wanted, at(out, 'rightHand', 12));
+    expect(vec3.distance(at(out, 'leftHand', 12), wanted)).toBeLessThan(1e-4);
+    expect(vec3.distance(at(out, 'leftHand', 15), at(walk, 'leftHand', 15))).toBeLessThan(1e-4);
+  });
+
+  it('holds the hips with feet that stay', () => {
+    const place = placeNow(walk, 'hips', null, 10);
+    const out = holdTether(walk, held({ joint: 'hips', place }));
+    for (let frame = 10; frame < 20; frame++) {
+      expect(vec3.distance(at(out, 'hips', frame), place)).toBeLessThan(1e-6);
+      expect(vec3.distance(at(out, 'leftFoot', frame), at(walk, 'leftFoot', frame))).toBeLessThan(1e-3);
+    }
+  });
+
+  it('reaches no farther than the limb, and does nothing for joints that are not there', () => {
+    const out = holdTether(walk, held({ place: [9, 1, 0] }));
+    const reach =
+      vec3.distance(at(walk, 'leftUpperArm', 15), at(walk, 'leftLowerArm', 15)) +
+      vec3.distance(at(walk, 'leftLowerArm', 15), at(walk, 'leftHand', 15));
+    expect(vec3.distance(at(out, 'leftUpperArm', 15), at(out, 'leftHand', 15))).toBeLessThanOrEqual(reach + 1e-6);
+    expect(holdTether(walk, held({ to: 'tail' }))).toBe(walk);
+    expect(holdTether(walk, held({ from: 60, until: 70 }))).toBe(walk);
   });
 });

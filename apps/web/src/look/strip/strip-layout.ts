@@ -13,6 +13,9 @@ export const TOP = 18;
 /** Height of the row of layers with the keys of the one that is keyed. */
 export const KEY_ROW = 14;
 
+/** Kinds of records whose spans lie in the row of passes. */
+const ON_STRIP: readonly EditRecord['kind'][] = ['pass', 'between', 'tether'];
+
 /** What the strip shows. Frames of plants, records and snags are counted from the first observed one. */
 export interface StripContent {
   observations: Observations | null;
@@ -30,7 +33,7 @@ export interface StripContent {
 export interface StripLayout {
   seen: readonly StripRow[];
   plants: readonly { row: PlantRow; top: number }[];
-  /** Passes that have a range, and ranges made anew; null without one. */
+  /** Passes that have a range, ranges made anew and tethers; null without one. */
   passes: { top: number; list: readonly EditRecord[] } | null;
   /** Top of the row of layers; null without one. */
   layers: number | null;
@@ -47,9 +50,7 @@ export function stripLayout({ observations, plants, records, snags, keyed }: Str
   const rows = laid
     ? PLANT_ROWS.filter((row) => row.always || plants.some(({ part }) => row.parts.includes(part)))
     : [];
-  const ranged = records.filter(
-    (record) => (record.kind === 'pass' || record.kind === 'between') && kindOf(record).span(record) !== null,
-  );
+  const ranged = records.filter((record) => ON_STRIP.includes(record.kind) && kindOf(record).span(record) !== null);
   return {
     seen,
     plants: rows.map((row) => ({ row, top: next(PLANT_ROW) })),

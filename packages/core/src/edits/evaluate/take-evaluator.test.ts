@@ -48,6 +48,10 @@ function randomRecord(roll: (sides: number) => number, id: string): EditRecord {
     });
   if (roll(4) === 0) return randomLayer(roll, id, from);
   if (roll(5) === 0) return plain({ kind: 'between', id, from, until, parts: roll(2) ? null : ['leftLeg', 'face'] });
+  if (roll(6) === 0) {
+    const joint = (['leftHand', 'hips', 'rightFoot'] as const)[roll(3)];
+    return plain({ kind: 'tether', id, joint, to: roll(2) ? 'head' : null, place: [0.2, 0.1, 0.3], from, until });
+  }
   const pass = NAMES[roll(NAMES.length)];
   const options = pass === 'hip-height' ? { lift: roll(20) - 10 } : {};
   const range = roll(4) === 0 ? null : [from, until];

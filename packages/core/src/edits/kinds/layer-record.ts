@@ -1,9 +1,7 @@
 import { z } from 'zod';
 import { applyLayer, layerFrames } from '../../layers/apply-layer';
 import { Layer } from '../../layers/layer';
-import { joinRuns } from '../../signal/runs';
-import { sliceMotion } from '../../signal/slice-motion';
-import type { Step, SteppedTake } from '../step';
+import { perFrameStep } from '../step';
 import { base } from './base';
 import type { RecordKind } from './record-kind';
 
@@ -18,19 +16,6 @@ export const layerKind = {
   shift: (record, by) => ({ ...record, keys: record.keys.map((key) => ({ ...key, frame: key.frame + by })) }),
   words: ({ name }) => `the layer "${name}"`,
   stage: 2,
-  step: layerStep,
+  step: (record, { frames }) =>
+    perFrameStep(record, layerFrames(record, [0, frames]), (input, at) => applyLayer(input, record, at)),
 } as const satisfies RecordKind<LayerRecord>;
-
-/** Each frame of a layer is told by that frame alone. */
-function layerStep(record: LayerRecord, { frames }: SteppedTake): Step {
-  const own = layerFrames(record, [0, frames]);
-  return {
-    id: record.id,
-    key: JSON.stringify(record),
-    frames: own,
-    needs: (wanted) => wanted,
-    affects: (changed) => changed,
-    changedFrom: (before) => joinRuns(own, before.frames),
-    run: (input, at, wanted) => sliceMotion(applyLayer(input, record, at), wanted[0] - at, wanted[1] - at),
-  };
-}
