@@ -94,11 +94,12 @@ test('a try is counted down, recorded, watched, and survives a page that is gone
       async () =>
         (
           (await (await other.request.get(`${baseURL}/api/production`)).json()) as {
-            clips: { name: string; state: string }[];
+            clips: { name: string; state: string; problem: string | null }[];
           }
         ).clips
           .filter(({ name }) => name.startsWith('Try '))
-          .map(({ state }) => state),
+          // What went wrong stands in the report.
+          .map(({ state, problem }) => problem ?? state),
       { timeout: 60_000 },
     )
     .toEqual(['ready', 'ready']);
