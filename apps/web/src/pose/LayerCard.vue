@@ -41,9 +41,10 @@ const words = computed(() => {
   const outside = keys.length - inside.value;
   return plural(keys.length, 'key') + (outside > 0 ? `, ${outside} outside the take` : '');
 });
+/** What its keys do; with the first of them it is settled, since they mean other turns then. */
 const MODES = [
-  { value: 'offset', title: 'moves with the capture' },
-  { value: 'override', title: 'stands in its place' },
+  { value: 'offset', title: 'move with the capture' },
+  { value: 'override', title: 'stand in its place' },
 ];
 /** Keys that are listed as buttons; the strip shows all. */
 const LISTED = 24;
@@ -100,11 +101,13 @@ const LISTED = 24;
         >Hold to the ends of the take</el-checkbox
       >
       <ChoiceRow
-        title="It"
+        v-if="layer.keys.length === 0"
+        title="Its keys"
         :value="layer.mode"
         :choices="MODES"
         @change="(mode) => set('change kind of', { mode: mode as LayerRecord['mode'] })"
       />
+      <p v-else class="hint quiet">Its keys {{ MODES.find(({ value }) => value === layer.mode)?.title }}.</p>
       <PartTags :parts="layer.parts" @change="(parts) => set('change parts of', { parts })" />
       <div class="order">
         <IconButton :icon="PhCaretUp" label="Above the next layer" :disabled="first" @click="emit('move', 1)" />

@@ -60,10 +60,10 @@ export function providePosing(open: OpenTake) {
     return LayerRecord.parse({ kind: 'layer', id: nanoid(10), name: `Layer ${number}` });
   }
 
-  /** Begins a pose at the shown frame. @returns whether there is something to pose. */
-  function begin(label: string): boolean {
+  /** Begins a pose at the shown frame. @param told whether it tells a depth instead of making a key. @returns whether there is something to pose. */
+  function begin(label: string, told = false): boolean {
     const whole = motion.value;
-    if (!whole || layer.value?.muted) return false;
+    if (!whole || (!told && layer.value?.muted)) return false;
     player.pause();
     const at = frame.value;
     const base = sliceMotion(whole, at, at + 1);
@@ -72,7 +72,8 @@ export function providePosing(open: OpenTake) {
       frame: at,
       base: copyMotion(base),
       edits: work.edits.value,
-      layer: layer.value ?? freshLayer(),
+      // A depth is shown by a layer that is not kept.
+      layer: (told ? null : layer.value) ?? freshLayer(),
       draft: null,
       depth: null,
     };
@@ -136,6 +137,7 @@ export function providePosing(open: OpenTake) {
     /** Whether a pose can be made now, or why not. */
     hindrance: computed(() => {
       if (!motion.value) return open.before.value ? 'Switch “Before edits” off to pose.' : 'There is no motion yet.';
+      if (makes.value === 'depth') return '';
       if (layer.value?.muted) return `${layer.value.name} is left out. Use it again, or choose another layer, to pose.`;
       return layer.value?.strength === 0
         ? `${layer.value.name} has a strength of 0: nothing of a pose would be seen.`
@@ -145,8 +147,9 @@ export function providePosing(open: OpenTake) {
     /** Takes hold of a handle. @returns whether it can be moved. */
     grip(joint: string, way: 'move' | 'turn'): boolean {
       picked.value = joint;
-      const what = makes.value === 'depth' ? 'tell the depth of' : way;
-      return posing.hindrance.value === '' && begin(`${what} the ${title(joint)}`);
+      const told = makes.value === 'depth';
+      const what = told ? 'tell the depth of' : way;
+      return posing.hindrance.value === '' && begin(`${what} the ${title(joint)}`, told);
     },
     drag(joint: string, place: vec3): void {
       if (!gesture) return;
