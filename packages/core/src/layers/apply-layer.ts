@@ -1,7 +1,7 @@
 import { quat } from 'gl-matrix';
 import { alignSigns, copyMotion, readRotation, writeRotation, type Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
-import { smoothStep } from '../motion/turns-from-axes';
+import { easedShare } from '../signal/eased-share';
 import { sharedRun, widenRun, type Run } from '../signal/runs';
 import { courseAt, courseThrough, type KeyCourse } from './key-course';
 import { reachesChannel, ROOT, type Layer } from './layer';
@@ -67,15 +67,11 @@ export function layOver(
 }
 
 /** 1 from the first key of a channel to the last, easing to 0 beside them. */
-export function keyShare(
+export const keyShare = (
   { ease, hold }: Pick<Layer, 'ease' | 'hold'>,
   frames: readonly number[],
   frame: number,
-): number {
-  const outside = Math.max(frames[0] - frame, frame - frames[frames.length - 1], 0);
-  if (outside === 0 || hold) return 1;
-  return 1 - smoothStep(0, ease + 1, outside);
-}
+): number => (hold ? 1 : easedShare([frames[0], frames[frames.length - 1] + 1], ease, frame));
 
 /** Frames of some that a layer may change; null where it changes none. */
 export function layerFrames({ keys, strength, ease, hold }: Layer, within: Run): Run | null {

@@ -3,7 +3,7 @@ import { quat } from 'gl-matrix';
 import { BODY_PARTS, type BodyPart } from '../motion/body-parts';
 import { motionColumns } from '../motion/columns';
 import { alignSigns, copyMotion, type Motion } from '../motion/motion';
-import { smoothStep } from '../motion/turns-from-axes';
+import { easedShare } from '../signal/eased-share';
 import { sharedRun, widenRun, type Run } from '../signal/runs';
 import { NO_CONTEXT, type PassContext } from './pass';
 import { passNamed } from './registry';
@@ -77,12 +77,8 @@ export function framesOf({ muted, strength, range, ease }: PassStep, frames: num
 }
 
 /** 1 within the range, falling to 0 over the ease beside it. */
-function rangeShare({ range, ease }: PassStep, frame: number): number {
-  if (!range) return 1;
-  if (range[1] <= range[0]) return 0;
-  const outside = Math.max(range[0] - frame, frame - (range[1] - 1), 0);
-  return 1 - smoothStep(0, ease + 1, outside);
-}
+const rangeShare = ({ range, ease }: PassStep, frame: number): number =>
+  range === null ? 1 : range[1] > range[0] ? easedShare(range, ease, frame) : 0;
 
 /**
  * Blends two motions of one skeleton and length.

@@ -19,7 +19,7 @@ export function dragPose(motion: Motion, joint: string, place: vec3, following: 
   const handle = handleOf(joint);
   const out = copyMotion(motion);
   if (handle.kind === 'root') {
-    keepingFeet(out, () => out.root.set(place as Float32Array, 0));
+    keepingFeet(out, 0, () => out.root.set(place as Float32Array, 0));
     return out;
   }
   const pose = poseAt(out, 0, emptyPose(out.skeleton));
@@ -43,7 +43,7 @@ export function turnPose(motion: Motion, joint: string, turn: Readonly<quat>): M
     const pose = poseAt(out, 0, emptyPose(out.skeleton));
     turnInWorld(out, 0, index, pose.rotations, out.skeleton.joints[index].parent * 4, turn);
   };
-  if (handle.kind === 'root') keepingFeet(out, turned);
+  if (handle.kind === 'root') keepingFeet(out, 0, turned);
   else turned();
   return out;
 }
@@ -53,9 +53,9 @@ export function reachKeepingTurn(motion: Motion, pose: Pose, limb: Limb, place: 
   reachFor(motion, pose, 0, limb, place, pose.rotations.slice(limb.end * 4, limb.end * 4 + 4));
 }
 
-/** Does something to a motion's only frame, and brings both feet back to where they were. */
-function keepingFeet(motion: Motion, change: () => void): void {
-  const pose = poseAt(motion, 0, emptyPose(motion.skeleton));
+/** Does something to a frame of a motion, in place, and brings both feet back to where they were. */
+export function keepingFeet(motion: Motion, frame: number, change: () => void): void {
+  const pose = poseAt(motion, frame, emptyPose(motion.skeleton));
   const legs = handlesOf(motion.skeleton)
     .filter(({ kind, joint }) => kind === 'end' && joint.endsWith('Foot'))
     .map((handle) => limbOf(motion.skeleton, handle));
@@ -65,8 +65,8 @@ function keepingFeet(motion: Motion, change: () => void): void {
   }));
   change();
   legs.forEach((leg, i) => {
-    poseAt(motion, 0, pose);
-    reachFor(motion, pose, 0, leg, feet[i].place, feet[i].turn);
+    poseAt(motion, frame, pose);
+    reachFor(motion, pose, frame, leg, feet[i].place, feet[i].turn);
   });
 }
 

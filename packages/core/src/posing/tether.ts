@@ -2,10 +2,11 @@ import { vec3, type quat } from 'gl-matrix';
 import { z } from 'zod';
 import { reachFor } from '../motion/limb-ik';
 import { alignSigns, copyMotion, emptyPose, poseAt, type Motion, type Pose } from '../motion/motion';
-import { smoothStep } from '../motion/turns-from-axes';
 import { jointIndex } from '../motion/skeleton';
+import { easedShare } from '../signal/eased-share';
 import { sharedRun, widenRun, type Run } from '../signal/runs';
-import { handleOf, handlesOf, limbOf, placeIn } from './handles';
+import { keepingFeet } from './drag-pose';
+import { handleOf, limbOf, placeIn } from './handles';
 
 /** What can be tethered: ends of limbs, and the hips. */
 export const TETHERED = ['hips', 'leftHand', 'rightHand', 'leftFoot', 'rightFoot'] as const;
@@ -55,7 +56,7 @@ export function holdTether(motion: Motion, tether: Tether, at = 0): Motion {
   const out = copyMotion(motion);
   const pose = emptyPose(motion.skeleton);
   for (let frame = run[0] - at; frame < run[1] - at; frame++) {
-    const share = shareAt(tether, frame + at);
+    const share = easedShare([tether.from, tether.until], tether.ease, frame + at);
     poseAt(out, frame, pose);
     const wanted: vec3 = [...tether.place];
     if (other >= 0) {
@@ -63,7 +64,7 @@ export function holdTether(motion: Motion, tether: Tether, at = 0): Motion {
       vec3.add(wanted, wanted, placeIn(pose, other));
     }
     const place = vec3.lerp(vec3.create(), placeIn(pose, joint), wanted, share);
-    if (joint === 0) moveHips(out, pose, frame, place);
+    if (joint === 0) keepingFeet(out, frame, () => out.root.set(place as Float32Array, frame * 3));
     else {
       const limb = limbOf(out.skeleton, handleOf(tether.joint));
       reachFor(out, pose, frame, limb, place, pose.rotations.slice(limb.end * 4, limb.end * 4 + 4));
@@ -73,30 +74,9 @@ export function holdTether(motion: Motion, tether: Tether, at = 0): Motion {
   return out;
 }
 
-/** Moves the hips of a frame; both feet are brought back to where they were. */
-function moveHips(motion: Motion, pose: Pose, frame: number, place: vec3): void {
-  const feet = handlesOf(motion.skeleton)
-    .filter(({ kind, joint }) => kind === 'end' && joint.endsWith('Foot'))
-    .map((handle) => limbOf(motion.skeleton, handle))
-    .map((limb) => ({
-      limb,
-      place: placeIn(pose, limb.end),
-      turn: pose.rotations.slice(limb.end * 4, limb.end * 4 + 4),
-    }));
-  motion.root.set(place as Float32Array, frame * 3);
-  for (const { limb, place: foot, turn } of feet) {
-    poseAt(motion, frame, pose);
-    reachFor(motion, pose, frame, limb, foot, turn);
-  }
-}
-
 const turnOf = ({ rotations }: Pose, joint: number): quat => [
   rotations[joint * 4],
   rotations[joint * 4 + 1],
   rotations[joint * 4 + 2],
   rotations[joint * 4 + 3],
 ];
-
-/** 1 within the span, easing to 0 beside it. */
-const shareAt = ({ from, until, ease }: Tether, frame: number): number =>
-  1 - smoothStep(0, ease + 1, Math.max(from - frame, frame - (until - 1), 0));
