@@ -1,6 +1,7 @@
 import { quat } from 'gl-matrix';
 import { bodyPartOf, type BodyPart } from '../motion/body-parts';
 import { alignSigns, copyMotion, readRotation, writeRotation, type Motion } from '../motion/motion';
+import { rotationVector, turnOfVector } from '../motion/rotation-vector';
 import { bridgeValues } from '../signal/bridge';
 import { knownFrames, likeliestShares } from './likeliest-course';
 
@@ -33,12 +34,9 @@ export function regenerate(
       quat.multiply(turn, back, readRotation(motion, joint, frame, turn));
       return rotationVector(turn);
     };
-    fill(motion, a, b, read, (frame, vector) => {
-      const angle = Math.hypot(...vector);
-      if (angle < 1e-9) quat.identity(turn);
-      else quat.setAxisAngle(turn, [vector[0] / angle, vector[1] / angle, vector[2] / angle], angle);
-      writeRotation(out, joint, frame, quat.multiply(turn, origin, turn));
-    });
+    fill(motion, a, b, read, (frame, vector) =>
+      writeRotation(out, joint, frame, quat.multiply(turn, origin, turnOfVector(vector))),
+    );
   });
   if (chosen('face')) for (const { values } of out.curves) bridgeValues(values, from, until);
   alignSigns(out);
@@ -60,12 +58,4 @@ function fill(
       frame,
       values[0].map((_, k) => shares.reduce((sum, share, i) => sum + share * values[i][k], 0)),
     );
-}
-
-/** A turn as axis × angle, the shorter way round. */
-function rotationVector(turn: quat): number[] {
-  const sign = turn[3] < 0 ? -1 : 1;
-  const sine = Math.hypot(turn[0], turn[1], turn[2]);
-  const factor = sine < 1e-9 ? 2 * sign : (sign * 2 * Math.atan2(sine, sign * turn[3])) / sine;
-  return [turn[0] * factor, turn[1] * factor, turn[2] * factor];
 }

@@ -1,9 +1,8 @@
 import { plantsWithin } from '../ground/plants';
 import type { Motion } from '../motion/motion';
 import type { Run } from '../signal/runs';
-import { sharedRun } from '../signal/runs';
 import { findSnags, graveness } from '../snags/registry';
-import type { Mending, Snag, SnagContext } from '../snags/snag';
+import { isSameSnag, type Mending, type Snag, type SnagContext } from '../snags/snag';
 import type { TakeEvaluator } from './evaluate/take-evaluator';
 import { PassRecord } from './kinds/pass-record';
 import { PlantRecord } from './kinds/plant-record';
@@ -40,7 +39,7 @@ export function openSnags(
   const filled = recordsInUse(edits.records, 'pass').filter(({ pass }) => pass === 'fill-gaps');
   const snags = findSnags({ motion, plants, bridged, unseen, contacts }).filter(
     (snag) =>
-      !dismissed.some((one) => one.snag === snag.kind && one.joint === snag.joint && overlaps(one, snag)) &&
+      !dismissed.some((one) => isSameSnag({ ...one, kind: one.snag }, snag)) &&
       !(snag.kind === 'gap' && filled.some(({ range }) => range === null || covers(range, snag))),
   );
   return { motion, snags };
@@ -98,16 +97,13 @@ export const recordsFor = (mending: Mending, newId: () => string): EditRecord[] 
 /** Whether a motion with some snags left is better than before: the one that was mended fell, and nothing came up or grew. */
 export function isBetter(mended: Snag, before: readonly Snag[], after: readonly Snag[]): boolean {
   const total = (snags: readonly Snag[]): number => snags.reduce((sum, snag) => sum + graveness(snag), 0);
-  const left = total(after.filter((snag) => isSame(snag, mended)));
+  const left = total(after.filter((snag) => isSameSnag(snag, mended)));
   if (left > (1 - LEAST_GAIN) * graveness(mended) || total(after) >= total(before)) return false;
   return after.every((snag) => {
-    const were = before.filter((one) => isSame(one, snag));
+    const were = before.filter((one) => isSameSnag(one, snag));
     return were.length > 0 && graveness(snag) <= (1 + UNCHANGED) * Math.max(...were.map(graveness));
   });
 }
 
-const isSame = (a: Snag, b: Snag): boolean => a.kind === b.kind && a.joint === b.joint && overlaps(a, b);
-const overlaps = (a: Span, b: Span): boolean => sharedRun([a.from, a.until], [b.from, b.until]) !== null;
-const covers = ([from, until]: Run, snag: Span): boolean => from <= snag.from && until >= snag.until;
+const covers = ([from, until]: Run, snag: Snag): boolean => from <= snag.from && until >= snag.until;
 const nameOf = ({ kind, joint, from }: Snag): string => `${kind} ${joint} ${from}`;
-type Span = Pick<Snag, 'from' | 'until'>;

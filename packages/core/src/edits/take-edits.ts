@@ -24,3 +24,18 @@ export const NO_EDITS: TakeEdits = { version: VERSION, foundPlants: true, record
 /** The same edits counted from another first frame. */
 export const shiftEdits = (edits: TakeEdits, by: number): TakeEdits =>
   by === 0 ? edits : { ...edits, records: edits.records.map((record) => kindOf(record).shift(record, by)) };
+
+/** The edits with a record in the place of the one with its id, or behind all others. */
+export function withRecord(edits: TakeEdits, record: EditRecord): TakeEdits {
+  const there = edits.records.some(({ id }) => id === record.id);
+  const records = there
+    ? edits.records.map((one) => (one.id === record.id ? record : one))
+    : [...edits.records, record];
+  return { ...edits, records };
+}
+
+/** The edits without the records that are named. */
+export const withoutRecords = (edits: TakeEdits, named: (record: EditRecord) => boolean): TakeEdits => ({
+  ...edits,
+  records: edits.records.filter((record) => !named(record)),
+});

@@ -1,8 +1,8 @@
 import { multiply, rotate, turnBetweenLines } from '../motion/flat-turns';
-import { SIDES, type Side } from '../motion/humanoid';
-import { limbLengths, reachFor, type Limb } from '../motion/limb-ik';
+import { SIDES } from '../motion/humanoid';
+import { limbLengths, limbOfSide, reachFor, type Limb } from '../motion/limb-ik';
 import { alignSigns, copyMotion, emptyPose, poseAt, type Motion, type Pose } from '../motion/motion';
-import { chainOf, jointIndex } from '../motion/skeleton';
+import { chainOf } from '../motion/skeleton';
 import { coverReach, coverSmoothly } from '../signal/cover';
 import { soleTrack } from './floor';
 import { holdsOf, type Hold } from './holds';
@@ -45,13 +45,13 @@ export function holdPlants(motion: Motion, plants: readonly Plant[]): Motion {
   const holds = holdsOf(motion.frames, points, plants, track);
   const out = copyMotion(motion);
   const feet = SIDES.flatMap((side): HeldFoot[] => {
-    const limb = limbOf(motion, side, ['UpperLeg', 'LowerLeg', 'Foot']);
+    const limb = limbOfSide(motion.skeleton, side, ['UpperLeg', 'LowerLeg', 'Foot']);
     const [heel, toe]: PlantedPart[] = [`${side}Heel`, `${side}Toe`];
     const point = points.findIndex(({ name }) => name === heel);
     return limb && points[point + 1]?.name === toe ? [{ limb, heel: holds[heel], toe: holds[toe], point }] : [];
   });
   const hands = SIDES.flatMap((side): HeldHand[] => {
-    const limb = limbOf(motion, side, ['UpperArm', 'LowerArm', 'Hand']);
+    const limb = limbOfSide(motion.skeleton, side, ['UpperArm', 'LowerArm', 'Hand']);
     return limb ? [{ limb, hold: holds[`${side}Hand`] }] : [];
   });
   const lowered = lowerHips(out, feet, track, points.length);
@@ -87,11 +87,6 @@ export function holdPlants(motion: Motion, plants: readonly Plant[]): Motion {
 }
 
 const isHeld = ({ heel, toe }: HeldFoot, frame: number): boolean => heel.weights[frame] > 0 || toe.weights[frame] > 0;
-
-function limbOf(motion: Motion, side: Side, names: readonly string[]): Limb | null {
-  const [upper, lower, end] = names.map((name) => jointIndex(motion.skeleton, side + name));
-  return Math.min(upper, lower, end) < 0 ? null : { upper, lower, end };
-}
 
 /** By how much a foot that nothing holds came below the floor only because the hips came down. @param heel which row of the track its heel is. */
 function sunkBy(lowered: number, track: Float64Array, heel: number): number {

@@ -53,13 +53,7 @@ const NO_TURN: Readonly<quat> = [0, 0, 0, 1];
 const part: quat = [0, 0, 0, 1];
 
 /** A turn with part of an offset laid over it. @param ownAxes whether the offset is told in the joint's own axes instead of its parent's. */
-export function layOver(
-  turn: Readonly<quat>,
-  offset: Readonly<quat>,
-  share: number,
-  ownAxes: boolean,
-  out: quat,
-): quat {
+function layOver(turn: Readonly<quat>, offset: Readonly<quat>, share: number, ownAxes: boolean, out: quat): quat {
   quat.slerp(part, NO_TURN as quat, offset as quat, share);
   if (ownAxes) quat.multiply(out, turn as quat, part);
   else quat.multiply(out, part, turn as quat);
@@ -67,11 +61,8 @@ export function layOver(
 }
 
 /** 1 from the first key of a channel to the last, easing to 0 beside them. */
-export const keyShare = (
-  { ease, hold }: Pick<Layer, 'ease' | 'hold'>,
-  frames: readonly number[],
-  frame: number,
-): number => (hold ? 1 : easedShare([frames[0], frames[frames.length - 1] + 1], ease, frame));
+const keyShare = ({ ease, hold }: Pick<Layer, 'ease' | 'hold'>, frames: readonly number[], frame: number): number =>
+  hold ? 1 : easedShare([frames[0], frames[frames.length - 1] + 1], ease, frame);
 
 /** Frames of some that a layer may change; null where it changes none. */
 export function layerFrames({ keys, strength, ease, hold }: Layer, within: Run): Run | null {

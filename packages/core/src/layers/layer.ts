@@ -33,7 +33,14 @@ export const Layer = z.object({
   /** null is the whole body. */
   parts: z.array(z.enum(BODY_PARTS)).nullable().default(null),
   /** In the order of their frames, one for a frame. */
-  keys: z.array(LayerKey).max(20_000).default([]),
+  keys: z
+    .array(LayerKey)
+    .max(20_000)
+    .refine(
+      (keys) => keys.every(({ frame }, i) => i === 0 || frame > keys[i - 1].frame),
+      'Keys stand in the order of their frames, one for a frame.',
+    )
+    .default([]),
 });
 export type Layer = z.infer<typeof Layer>;
 

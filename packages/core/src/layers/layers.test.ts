@@ -122,6 +122,13 @@ describe('keying a pose', () => {
     expect(() => keyPose(layer({ strength: 0 }), frame, frame, 20)).toThrow('has no strength');
   });
 
+  it('keeps its keys in order: a document with others is refused', () => {
+    const keys = (...frames: number[]): object => ({ keys: frames.map((frame) => ({ frame })) });
+    expect(layer(keys(3, 8)).keys).toHaveLength(2);
+    expect(() => layer(keys(8, 3))).toThrow('in the order of their frames');
+    expect(() => layer(keys(8, 8))).toThrow('one for a frame');
+  });
+
   it('puts keys of one frame together, moves and drops them', () => {
     const first = { frame: 5, turns: { hips: LIFTED }, root: null };
     const keys = putKey(putKey([], first), { frame: 5, turns: { head: LIFTED }, root: [1, 2, 3] });

@@ -2,9 +2,8 @@ import { TakeEvaluator, type Evaluated } from '../edits/evaluate/take-evaluator'
 import { mendAll, openSnags, recordsFor, tryMend } from '../edits/mend-snags';
 import { NO_EDITS } from '../edits/take-edits';
 import type { Unseen } from '../observe/unseen';
-import { sharedRun } from '../signal/runs';
 import { findSnags, graveness } from '../snags/registry';
-import type { Snag, SnagKind } from '../snags/snag';
+import { isSameSnag, type Snag, type SnagKind } from '../snags/snag';
 import { measureMotion } from './measure-motion';
 import { trueMotion } from './true-motion';
 import type { Truth } from './truth';
@@ -76,10 +75,7 @@ export function measureMending(solved: Evaluated & { unseen?: Unseen }, truth: T
 }
 
 const isLike = (own: Snag, snag: Snag): boolean =>
-  own.kind === snag.kind &&
-  own.joint === snag.joint &&
-  sharedRun([own.from, own.until], [snag.from, snag.until]) !== null &&
-  graveness(own) >= LIKE_TRUTH * graveness(snag);
+  isSameSnag(own, snag) && graveness(own) >= LIKE_TRUTH * graveness(snag);
 
 function ids(): () => string {
   let next = 0;

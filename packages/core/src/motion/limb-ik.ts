@@ -1,5 +1,7 @@
 import { multiply, multiplyBack, normaliseTurn, rotate, rotateBack, turnBetweenLines } from './flat-turns';
+import type { Side } from './humanoid';
 import type { Motion, Pose } from './motion';
+import { jointIndex, type Skeleton } from './skeleton';
 
 /** A limb of two bones: the joints that turn, and the one that is brought to a place. */
 export interface Limb {
@@ -13,6 +15,12 @@ export const STRETCH_LIMIT = 0.999;
 
 /** A limb that is bent by less than this tells the plane it bends in but in part, radians. */
 const TOLD_BY_BEND = 0.2;
+
+/** The limb of a side by the names of its joints; null where the skeleton has not all of them. @param parts as in "UpperLeg", "LowerLeg", "Foot". */
+export function limbOfSide(skeleton: Skeleton, side: Side, parts: readonly string[]): Limb | null {
+  const [upper, lower, end] = parts.map((part) => jointIndex(skeleton, side + part));
+  return Math.min(upper, lower, end) < 0 ? null : { upper, lower, end };
+}
 
 /** Length of a limb's two bones, metres. */
 export function limbLengths({ skeleton }: Pick<Motion, 'skeleton'>, { lower, end }: Limb): [number, number] {

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { solePoints, soleTrack } from '../ground/floor';
 import { SIDES } from '../motion/humanoid';
-import { reachFor, type Limb } from '../motion/limb-ik';
+import { limbOfSide, reachFor } from '../motion/limb-ik';
 import { alignSigns, copyMotion, emptyPose, poseAt, type Motion } from '../motion/motion';
-import { chainOf, jointIndex } from '../motion/skeleton';
+import { chainOf } from '../motion/skeleton';
 import { coverReach, coverSmoothly } from '../signal/cover';
 import type { Pass } from './pass';
 
@@ -26,7 +26,7 @@ export const clearFloor: Pass<z.infer<typeof Options>> = {
     const out = copyMotion(motion);
     const pose = emptyPose(motion.skeleton);
     for (const side of SIDES) {
-      const limb = legOf(motion, side);
+      const limb = limbOfSide(motion.skeleton, side, ['UpperLeg', 'LowerLeg', 'Foot']);
       const soles = points.flatMap(({ name }, i) => (name.startsWith(side) ? [i] : []));
       if (!limb || soles.length === 0) continue;
       const depth = Float32Array.from({ length: motion.frames }, (_, frame) =>
@@ -46,8 +46,3 @@ export const clearFloor: Pass<z.infer<typeof Options>> = {
     return out;
   },
 };
-
-function legOf({ skeleton }: Motion, side: string): Limb | null {
-  const [upper, lower, end] = ['UpperLeg', 'LowerLeg', 'Foot'].map((name) => jointIndex(skeleton, side + name));
-  return Math.min(upper, lower, end) < 0 ? null : { upper, lower, end };
-}

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { quat } from 'gl-matrix';
 import { alignSigns, copyMotion, readRotation, writeRotation, type Motion } from '../motion/motion';
-import { gaussianColumns, normaliseQuaternions } from '../signal/gaussian';
+import { gaussianColumns, gaussianReach, normaliseQuaternions } from '../signal/gaussian';
 import { neverTurns } from '../signal/joint-columns';
 import type { Pass } from './pass';
 
@@ -19,6 +19,7 @@ export const exaggerate: Pass<z.infer<typeof Options>> = {
   title: 'Larger or smaller',
   about: 'Makes gestures larger or smaller than they were acted, best for some parts and a range.',
   options: Options,
+  reach: ({ around }, rate) => gaussianReach(around * rate),
   apply(motion: Motion, { times, around }): Motion {
     if (times === 1) return motion;
     const out = copyMotion(motion);

@@ -26,7 +26,10 @@ export function dragPose(motion: Motion, joint: string, place: vec3, following: 
   if (handle.kind === 'bend') bendTowards(out, pose, handle, place);
   else if (handle.kind === 'middle') swivel(out, pose, limbOf(out.skeleton, handle), place);
   else if (following === 'body') reachWithBody(out, handle, place);
-  else reachKeepingTurn(out, pose, limbOf(out.skeleton, handle), place);
+  else {
+    const limb = limbOf(out.skeleton, handle);
+    reachFor(out, pose, 0, limb, place, pose.rotations.slice(limb.end * 4, limb.end * 4 + 4));
+  }
   return out;
 }
 
@@ -46,11 +49,6 @@ export function turnPose(motion: Motion, joint: string, turn: Readonly<quat>): M
   if (handle.kind === 'root') keepingFeet(out, 0, turned);
   else turned();
   return out;
-}
-
-/** Brings the end of a limb to a place as it is turned in the world. Changes the motion in place. */
-export function reachKeepingTurn(motion: Motion, pose: Pose, limb: Limb, place: ArrayLike<number>): void {
-  reachFor(motion, pose, 0, limb, place, pose.rotations.slice(limb.end * 4, limb.end * 4 + 4));
 }
 
 /** Does something to a frame of a motion, in place, and brings both feet back to where they were. */

@@ -1,5 +1,7 @@
 import { quat } from 'gl-matrix';
 import { readRotation, writeRotation, type Motion } from '../motion/motion';
+import { rotationVector, turnOfVector } from '../motion/rotation-vector';
+import { smoothStep } from '../motion/turns-from-axes';
 
 /**
  * Bridges a span of one joint, or of the root (−1), from the frames around it, going on with the speed that
@@ -27,7 +29,7 @@ export function bridgeSpan(motion: Motion, joint: number, from: number, until: n
     const t = (frame - a) / span;
     const left = turnedOn(start, onward, EASE * (frame - a));
     const right = turnedOn(end, backward, -EASE * (b - frame));
-    const share = t * t * (3 - 2 * t);
+    const share = smoothStep(0, 1, t);
     writeRotation(motion, joint, frame, quat.normalize(left, quat.slerp(left, left, right, share)));
   }
 }
@@ -69,17 +71,8 @@ export function bridgeValues(values: Float32Array, from: number, until: number):
 }
 
 /** The turn from one rotation to the next as axis × angle, in the first one's own axes. */
-function logBetween(a: quat, b: quat): number[] {
-  const d = quat.multiply([0, 0, 0, 1], quat.conjugate([0, 0, 0, 1], a), b);
-  if (d[3] < 0) quat.scale(d, d, -1);
-  const s = Math.hypot(d[0], d[1], d[2]);
-  const k = s < 1e-9 ? 2 : (2 * Math.atan2(s, d[3])) / s;
-  return [d[0] * k, d[1] * k, d[2] * k];
-}
+const logBetween = (a: quat, b: quat): number[] =>
+  rotationVector(quat.multiply([0, 0, 0, 1], quat.conjugate([0, 0, 0, 1], a), b));
 
-function turnedOn(from: quat, log: readonly number[], times: number): quat {
-  const angle = Math.hypot(log[0], log[1], log[2]);
-  if (angle < 1e-9) return [from[0], from[1], from[2], from[3]];
-  const turn = quat.setAxisAngle([0, 0, 0, 1], [log[0] / angle, log[1] / angle, log[2] / angle], angle * times);
-  return quat.multiply(turn, from, turn);
-}
+const turnedOn = (from: quat, log: readonly number[], times: number): quat =>
+  quat.multiply([0, 0, 0, 1], from, turnOfVector(log, times));

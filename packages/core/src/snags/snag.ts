@@ -56,3 +56,8 @@ export interface SnagDetector {
   title: string;
   find: (context: SnagContext) => Snag[];
 }
+
+/** Whether two snags are the same fault, told of two motions or at two times: of one kind, at one place, at frames that overlap. */
+export const isSameSnag = (a: SnagPlace, b: SnagPlace): boolean =>
+  a.kind === b.kind && a.joint === b.joint && a.from < b.until && b.from < a.until;
+type SnagPlace = Pick<Snag, 'kind' | 'joint' | 'from' | 'until'>;

@@ -1,11 +1,9 @@
 import { z } from 'zod';
+import { nameWords } from '../../motion/name-words';
 import { DepthHint } from '../../solve/hints/depth-hints';
 import { HiddenMark, MovedMark } from '../../solve/hints/told-marks';
 import { base } from './base';
 import type { RecordKind } from './record-kind';
-
-/** "left foot index" of `leftFootIndex`. */
-const words = (mark: string): string => mark.replace(/([A-Z])/g, ' $1').toLowerCase();
 
 /** A mark that a person moved in the picture; it goes into the solve. */
 export const MovedMarkRecord = MovedMark.extend({ ...base, kind: z.literal('moved-mark') });
@@ -15,7 +13,7 @@ export const movedMarkKind = {
   schema: MovedMarkRecord,
   span: ({ frame }) => [frame, frame + 1],
   shift: (record, by) => ({ ...record, frame: record.frame + by }),
-  words: ({ mark, frame }) => `the moved mark of the ${words(mark)} at frame ${frame}`,
+  words: ({ mark, frame }) => `the moved mark of the ${nameWords(mark)} at frame ${frame}`,
 } as const satisfies RecordKind<MovedMarkRecord>;
 
 /** A mark that a person says is not to be seen; it goes into the solve. */
@@ -26,7 +24,7 @@ export const hiddenMarkKind = {
   schema: HiddenMarkRecord,
   span: ({ from, until }) => [from, until],
   shift: (record, by) => ({ ...record, from: record.from + by, until: record.until + by }),
-  words: ({ mark, from }) => `the hidden mark of the ${words(mark)} at frame ${from}`,
+  words: ({ mark, from }) => `the hidden mark of the ${nameWords(mark)} at frame ${from}`,
 } as const satisfies RecordKind<HiddenMarkRecord>;
 
 /** A depth that a person tells; it goes into the solve. */
@@ -37,5 +35,5 @@ export const depthHintKind = {
   schema: DepthHintRecord,
   span: ({ frame }) => [frame, frame + 1],
   shift: (record, by) => ({ ...record, frame: record.frame + by }),
-  words: ({ mark, frame }) => `the depth of the ${words(mark)} at frame ${frame}`,
+  words: ({ mark, frame }) => `the depth of the ${nameWords(mark)} at frame ${frame}`,
 } as const satisfies RecordKind<DepthHintRecord>;

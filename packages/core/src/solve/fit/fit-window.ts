@@ -262,8 +262,8 @@ export function fitWindow(
 
   /** Depth of a mark against the middle of the hips, as a person says it is. */
   function addHint(frame: number, { mark, nearer, weight }: HintedDepth): void {
-    const p = points.findIndex((point) => point.mark === mark);
-    if (p < 0) return;
+    const p = byName.get(mark);
+    if (p === undefined) return;
     const back = (point: number): number => {
       const at = ((frame - first) * P + point) * 3;
       return axes[6] * places[at] + axes[7] * places[at + 1] + axes[8] * places[at + 2];

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { MARK, MARK_COUNT, MARK_NAMES, isSeen, type BodyObservations, type MarkName } from '../../observe/body';
+import { MARK, MARK_COUNT, isSeen, type BodyObservations, type MarkName } from '../../observe/body';
 
 /** Marks whose depth a person can tell: ends and middles of limbs. */
 export const HINTED_MARKS = [
@@ -53,7 +53,7 @@ export function hintedDepths(
   const out = Array.from({ length: frames }, (): HintedDepth[] => []);
   const place = (frame: number, mark: MarkName, k: number): number =>
     world[(frame * MARK_COUNT + MARK[mark]) * 3 + k] * scale;
-  for (const mark of MARK_NAMES) {
+  for (const mark of HINTED_MARKS) {
     const own = hints.filter(
       (hint) => hint.mark === mark && hint.frame >= 0 && hint.frame < frames && isSeen(observations, hint.frame),
     );
