@@ -55,6 +55,6 @@ export default tseslint.config(
   { files: ['apps/web/src/{stores,api}/**'], rules: rule('web', ['core', 'contracts', 'tracker'], [nodeBuiltIns, { group: ['**/look/**', '**/edit/**', '**/take/**', '**/takes/**'], message: 'Stores know no screens.' }]) },
   // What filters and samples knows no operation, and an operation no document of edits.
   { files: ['packages/core/src/signal/**/*.ts'], ignores: ['**/*.test.ts'], rules: rule('core', [], [nodeBuiltIns, coreLibraries, { group: ['**/passes/**', '**/ground/**', '**/solve/**', '**/snags/**', '**/edits/**'], message: 'core/signal lies below these.' }]) },
-  { files: ['packages/core/src/{passes,ground,solve,snags}/**/*.ts'], ignores: ['**/*.test.ts'], rules: rule('core', [], [nodeBuiltIns, coreLibraries, { group: ['**/edits/**'], message: 'Edits use these, not the other way.' }]) },
+  { files: ['packages/core/src/{passes,ground,solve,snags,layers,posing,between}/**/*.ts'], ignores: ['**/*.test.ts'], rules: rule('core', [], [nodeBuiltIns, coreLibraries, { group: ['**/edits/**'], message: 'Edits use these, not the other way.' }]) },
   { files: ['apps/cli/src/**/*.ts'], rules: rule('cli', ['core', 'contracts', 'tracker', 'synth']) },
 );

@@ -78,6 +78,23 @@ export async function* measuredClips(
   }
 }
 
+/** A clip of one performer, and what its solve is given: height and field of view. */
+export interface LoneClip {
+  name: string;
+  observations: Observations;
+  truth: Truth;
+  given: { height: number; fieldOfView: number };
+}
+
+/** Of the clips of choreographies those with one performer, tracked; see `measuredClips`. */
+export async function* loneClips(scripts: readonly string[], clips: string): AsyncGenerator<LoneClip> {
+  for await (const { name, tracked, truths } of measuredClips(scripts, clips)) {
+    if (truths.length > 1) continue;
+    const [[observations], [truth]] = [tracked, truths];
+    yield { name, observations, truth, given: { height: truth.height, fieldOfView: fieldOfViewOf(truth) } };
+  }
+}
+
 /** Tracks body, hands and face of the most prominent performers. */
 async function track(pool: TrackPool, path: string, performers: number, fine?: boolean): Promise<Observations[]> {
   const { width, height, rate, frames, even } = await probeClip(path);

@@ -139,3 +139,41 @@ describe('evaluating in a worker', () => {
     expect(height(evaluation, 3)).toBeCloseTo(2.1, 4);
   });
 });
+
+describe('trying what mends', () => {
+  const hover = async () => {
+    const opened = await open();
+    opened.edits.value = lift(12);
+    await rest();
+    await rest();
+    const snag = opened.evaluation.snags.value?.find(({ kind }) => kind === 'hover');
+    if (!snag) throw new Error('No snag is told.');
+    return { ...opened, snag };
+  };
+
+  it('happens on a copy: the page keeps its motion, and is given what would be different', async () => {
+    const { evaluation, edits, snag } = await hover();
+    const before = height(evaluation, 30);
+    const tried = await evaluation.tryMend(edits.value, snag);
+    expect(tried.records).toMatchObject([{ kind: 'pass', pass: 'hip-height' }]);
+    expect(tried.snags.some(({ kind }) => kind === 'hover')).toBe(false);
+    expect(tried.changed?.frames.root[1]).toBeLessThan(before - 0.1);
+    expect(height(evaluation, 30)).toBe(before);
+    // Taken, it is just that.
+    edits.value = { ...edits.value, records: [...edits.value.records, ...tried.records] };
+    await rest();
+    expect(height(evaluation, 30)).toBeCloseTo(tried.changed?.frames.root[30 * 3 + 1] ?? NaN, 6);
+  });
+
+  it('goes for all of a kind, and leaves others', async () => {
+    const { evaluation, edits } = await hover();
+    expect((await evaluation.tryMend(edits.value, { kind: null })).records).toHaveLength(1);
+    expect((await evaluation.tryMend(edits.value, { kind: 'pop' })).records).toEqual([]);
+  });
+
+  it('fails with a sentence where the edits can not be evaluated', async () => {
+    const { evaluation, edits, snag } = await hover();
+    const broken = { ...edits.value, records: [{ ...edits.value.records[0], pass: 'polish' } as EditRecord] };
+    await expect(evaluation.tryMend(broken, snag)).rejects.toThrow('There is no pass called "polish".');
+  });
+});

@@ -10,10 +10,10 @@ import { averageProportions, humanoidSkeleton } from '@merry-shadow/core/motion/
 import { restMotion, writeRotation, type Motion } from '@merry-shadow/core/motion/motion';
 import { jointIndex } from '@merry-shadow/core/motion/skeleton';
 import { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
-import { NO_EDITS, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import { NO_EDITS, withRecord, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { closeUpOf } from '../src/look/close-up';
 import { takeCurves } from '../src/look/take-curves';
-import { nextKey, withLayer, withMovedLayer } from '../src/pose/layer-edits';
+import { nextKey, withMovedLayer } from '../src/pose/layer-edits';
 import { markOf, nearerThanHips, withDepth } from '../src/pose/told-depth';
 
 const FRAMES = 20;
@@ -106,8 +106,8 @@ describe('layers of a take', () => {
   const ids = ({ records }: TakeEdits): string => records.map(({ id }) => id).join('');
 
   it('are changed in their place, added at the end, and moved among each other', () => {
-    expect(withLayer(edits, layer('b', [4])).records[1]).toMatchObject({ id: 'b', keys: [{ frame: 4 }] });
-    expect(ids(withLayer(edits, layer('d')))).toBe('abcd');
+    expect(withRecord(edits, layer('b', [4])).records[1]).toMatchObject({ id: 'b', keys: [{ frame: 4 }] });
+    expect(ids(withRecord(edits, layer('d')))).toBe('abcd');
     expect(ids(withMovedLayer(edits, 'a', 1))).toBe('bac');
     expect(ids(withMovedLayer(edits, 'c', -1))).toBe('acb');
     expect(withMovedLayer(edits, 'c', 1)).toBe(edits);

@@ -1,7 +1,6 @@
 import { join } from 'node:path';
 import { measureHints, type HintFigures } from '@merry-shadow/core/measure/measure-hints';
-import { SolveError } from '@merry-shadow/core/solve/solve-take';
-import { fieldOfViewOf, measuredClips, scriptsIn } from '../measured-clips';
+import { loneClips, scriptsIn } from '../measured-clips';
 import { DATA, ROOT } from '../paths';
 import { tableLine } from '../table';
 
@@ -10,22 +9,13 @@ export async function measureDepthHints(): Promise<void> {
   const titles = ['clip', 'mm within half a second', 'with hints', 'of it', 'mm of the take', 'with hints', 'of it'];
   process.stdout.write(tableLine(titles) + tableLine(titles.map(() => '---')));
   const rows: HintFigures[] = [];
-  for await (const { name, tracked, truths } of measuredClips(
-    await scriptsIn(join(ROOT, 'demo/trials')),
-    join(DATA, 'trials'),
-  )) {
-    if (truths.length > 1) continue;
-    try {
-      const [truth] = truths;
-      const row = measureHints(tracked[0], truth, { height: truth.height, fieldOfView: fieldOfViewOf(truth) });
-      rows.push(row);
-      process.stdout.write(
-        tableLine([name, ...cells(row.nearMm, row.nearHintedMm), ...cells(row.wholeMm, row.wholeHintedMm)]),
-      );
-    } catch (error) {
-      if (!(error instanceof SolveError)) throw error;
-      process.stdout.write(tableLine([name, error.message]));
-    }
+  const scripts = await scriptsIn(join(ROOT, 'demo/trials'));
+  for await (const { name, observations, truth, given } of loneClips(scripts, join(DATA, 'trials'))) {
+    const row = measureHints(observations, truth, given);
+    rows.push(row);
+    process.stdout.write(
+      tableLine([name, ...cells(row.nearMm, row.nearHintedMm), ...cells(row.wholeMm, row.wholeHintedMm)]),
+    );
   }
   const ratio = (part: (row: HintFigures) => number): string =>
     (rows.reduce((sum, row) => sum + part(row), 0) / rows.length).toFixed(2);

@@ -1,9 +1,9 @@
 import { join } from 'node:path';
 import { measureMending, type MendingFigures, type MendingResult } from '@merry-shadow/core/measure/measure-mending';
 import type { SnagKind } from '@merry-shadow/core/snags/snag';
-import { solveTake } from '@merry-shadow/core/solve/solve-take';
+import { SolveError, solveTake } from '@merry-shadow/core/solve/solve-take';
 import { populationClip } from '@merry-shadow/synth/population/clip';
-import { fieldOfViewOf, measuredClips, recordingsIn, scriptsIn } from '../measured-clips';
+import { loneClips, recordingsIn, scriptsIn } from '../measured-clips';
 import { DATA, ROOT } from '../paths';
 import { tableLine } from '../table';
 
@@ -24,16 +24,16 @@ export async function measureMendings(options: { clips: number; seed: number; mo
   process.stdout.write(tableLine(titles) + tableLine(titles.map(() => '---')));
   const results: MendingResult[] = [];
   for (const { texts, folder } of sets) {
-    for await (const { name, tracked, truths } of measuredClips(texts, folder)) {
-      if (truths.length > 1) continue;
-      const [truth] = truths;
-      const result = measured(
-        () => solveTake(tracked[0], { height: truth.height, fieldOfView: fieldOfViewOf(truth) }),
-        truth,
-      );
-      if (!result) continue;
-      results.push(result);
-      process.stdout.write(tableLine([name, ...cells(result)]));
+    for await (const { name, observations, truth, given } of loneClips(texts, folder)) {
+      try {
+        const result = measureMending(solveTake(observations, given), truth);
+        results.push(result);
+        process.stdout.write(tableLine([name, ...cells(result)]));
+      } catch (error) {
+        // Nobody was convincingly seen.
+        if (!(error instanceof SolveError)) throw error;
+        process.stdout.write(tableLine([name, error.message]));
+      }
     }
   }
   const sum = (key: Exclude<keyof MendingResult, 'kinds'>): number => results.reduce((all, row) => all + row[key], 0);
@@ -55,18 +55,6 @@ export async function measureMendings(options: { clips: number; seed: number; mo
     `\nclips with more snags after mending all: ${results.filter((row) => row.after > row.before).length}\n\n`,
   );
   process.stdout.write(kindTable(results));
-}
-
-function measured(
-  solve: () => ReturnType<typeof solveTake>,
-  truth: Parameters<typeof measureMending>[1],
-): MendingResult | null {
-  try {
-    return measureMending(solve(), truth);
-  } catch {
-    // Nobody was convincingly seen.
-    return null;
-  }
 }
 
 const cells = (row: Omit<MendingResult, 'kinds'>): string[] => [

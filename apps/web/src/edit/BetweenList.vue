@@ -2,37 +2,30 @@
 import { nanoid } from 'nanoid';
 import { computed } from 'vue';
 import { BetweenRecord } from '@merry-shadow/core/edits/kinds/between-record';
-import { recordsOf } from '@merry-shadow/core/edits/registry';
-import NumberRow from '../shell/NumberRow.vue';
 import { useOpenTake } from '../take/open-take';
+import { useOwnRecords } from './own-records';
 import PartTags from './PartTags.vue';
 import RecordButtons from './RecordButtons.vue';
+import SpanRows from './SpanRows.vue';
 
 /** Ranges that are thrown away and made anew from what is on both sides of them. Shown frames count as everywhere: in the clip. */
-const { work, frame, solved, firstObserved } = useOpenTake();
+const { frame, solved, firstObserved } = useOpenTake();
 /** Seconds of a new range to either side of the shown frame. */
 const HALF = 0.2;
-const ranges = computed(() => recordsOf(work.edits.value.records, 'between'));
+const { list: ranges, put, remove } = useOwnRecords('between');
 const frames = computed(() => solved.value?.motion.frames ?? 1);
 const title = (record: BetweenRecord): string =>
   `frames ${record.from + firstObserved.value} to ${record.until - 1 + firstObserved.value}`;
 
-const set = (label: string, records: readonly BetweenRecord[]): void => {
-  const others = work.edits.value.records.filter(({ kind }) => kind !== 'between');
-  work.changeEdits(label, { ...work.edits.value, records: [...others, ...records] });
-};
 const change = (record: BetweenRecord, fields: Partial<BetweenRecord>): void =>
-  set(
-    'change the range made anew',
-    ranges.value.map((item) => (item === record ? { ...item, ...fields } : item)),
-  );
+  put('change the range made anew', { ...record, ...fields });
 
 function add(): void {
   const half = Math.max(1, Math.round(HALF * (solved.value?.motion.rate ?? 30)));
   const at = Math.max(0, Math.min(frame.value, frames.value - 1));
   const [from, until] = [Math.max(1, at - half), Math.min(frames.value - 1, at + half + 1)];
   const record = BetweenRecord.parse({ kind: 'between', id: nanoid(10), from, until: Math.max(until, from + 1) });
-  set('make a range anew', [...ranges.value, record]);
+  put('make a range anew', record);
 }
 </script>
 
@@ -49,35 +42,16 @@ function add(): void {
           :title="title(record)"
           :muted="record.muted"
           @mute="(muted) => change(record, { muted })"
-          @remove="
-            set(
-              'remove the range made anew',
-              ranges.filter((item) => item !== record),
-            )
-          "
+          @remove="remove('remove the range made anew', record)"
         />
       </div>
-      <NumberRow
-        title="From"
-        label="First frame made anew"
-        unit=""
-        :value="record.from + firstObserved"
-        :min="firstObserved"
-        :max="record.until - 1 + firstObserved"
-        :step="1"
-        :precision="0"
-        @change="(value) => value !== null && change(record, { from: value - firstObserved })"
-      />
-      <NumberRow
-        title="Until"
-        label="Last frame made anew"
-        unit=""
-        :value="record.until - 1 + firstObserved"
-        :min="record.from + firstObserved"
-        :max="frames - 1 + firstObserved"
-        :step="1"
-        :precision="0"
-        @change="(value) => value !== null && change(record, { until: value + 1 - firstObserved })"
+      <SpanRows
+        :from="record.from"
+        :until="record.until"
+        :frames="frames"
+        :first="firstObserved"
+        of="made anew"
+        @change="(fields) => change(record, fields)"
       />
       <PartTags :parts="record.parts" @change="(parts) => change(record, { parts })" />
     </li>

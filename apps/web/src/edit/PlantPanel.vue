@@ -10,6 +10,7 @@ import NumberRow from '../shell/NumberRow.vue';
 import AddMenu from '../shell/AddMenu.vue';
 import IconButton from '../shell/IconButton.vue';
 import { plural } from '../shell/words';
+import SpanRows from './SpanRows.vue';
 import { useOpenTake } from '../take/open-take';
 
 /** Plants hold feet and hands where they stand: those that were found, with what a person did to them, and their own. */
@@ -77,27 +78,12 @@ function leaveFound(): void {
       <strong>{{ PART_WORDS[plant.part] }}</strong>
       <IconButton :icon="PhTrash" label="Remove this plant" title="Delete" @click="change('remove plant', null)" />
     </div>
-    <NumberRow
-      title="From"
-      label="First frame of the plant"
-      unit=""
-      :value="plant.from"
-      :min="0"
-      :max="plant.until - 1"
-      :step="1"
-      :precision="0"
-      @change="(value) => value !== null && change('move plant', { from: value })"
-    />
-    <NumberRow
-      title="Until"
-      label="Last frame of the plant"
-      unit=""
-      :value="plant.until - 1"
-      :min="plant.from"
-      :max="frames - 1"
-      :step="1"
-      :precision="0"
-      @change="(value) => value !== null && change('move plant', { until: value + 1 })"
+    <SpanRows
+      :from="plant.from"
+      :until="plant.until"
+      :frames="frames"
+      of="of the plant"
+      @change="(fields) => change('move plant', fields)"
     />
     <NumberRow
       title="Ease"

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue';
+import { nameWords } from '@merry-shadow/core/motion/name-words';
 import { passNamed } from '@merry-shadow/core/passes/registry';
 import { snagTitle } from '@merry-shadow/core/snags/registry';
-import type { Snag, SnagKind } from '@merry-shadow/core/snags/snag';
+import { isSameSnag, type Snag, type SnagKind } from '@merry-shadow/core/snags/snag';
 import { recordsOf } from '@merry-shadow/core/edits/registry';
+import { withoutRecords } from '@merry-shadow/core/edits/take-edits';
 import CommandButton from '../commands/CommandButton.vue';
 import { plural } from '../shell/words';
 import { useMending } from '../take/mending';
@@ -21,11 +23,7 @@ const dismissed = computed(() => recordsOf(work.edits.value.records, 'dismissed'
 const list = ref<HTMLOListElement>();
 watch(chosen, () => void nextTick(() => list.value?.querySelector('.chosen')?.scrollIntoView({ block: 'nearest' })));
 
-const words = (joint: string): string =>
-  joint
-    .replace(/([A-Z])/g, ' $1')
-    .toLowerCase()
-    .replace('toe', 'ball');
+const words = (joint: string): string => nameWords(joint).replace('toe', 'ball');
 /** What is proposed, in words. */
 const proposal = computed(() => {
   const [record] = tried.value?.records ?? [];
@@ -38,19 +36,18 @@ const proposal = computed(() => {
 /** What would come of it. */
 const outcome = computed(() => {
   if (!chosen.value || !tried.value) return '';
-  const { kind: of, joint, from, until } = chosen.value;
-  const left = tried.value.snags.find(
-    (snag) => snag.kind === of && snag.joint === joint && snag.from < until && from < snag.until,
-  );
-  const now = left ? `${size(left)} instead of ${size(chosen.value)}` : 'This one is gone';
+  const was = chosen.value;
+  const left = tried.value.snags.find((snag) => isSameSnag(snag, was));
+  const now = left ? `${size(left)} instead of ${size(was)}` : 'This one is gone';
   return `${now}; ${plural(tried.value.snags.length, 'snag is', 'snags are')} left instead of ${snags.value.length}.`;
 });
 const size = ({ severity, unit }: Snag): string => `${severity.toFixed(severity < 10 ? 1 : 0)} ${unit}`;
 
-function bringBack(): void {
-  const records = work.edits.value.records.filter((record) => record.kind !== 'dismissed');
-  work.changeEdits('tell dismissed snags again', { ...work.edits.value, records });
-}
+const bringBack = (): void =>
+  work.changeEdits(
+    'tell dismissed snags again',
+    withoutRecords(work.edits.value, ({ kind: one }) => one === 'dismissed'),
+  );
 </script>
 
 <template>

@@ -7,7 +7,6 @@ import { exportAddress } from '../api/client';
 import CleanPanel from '../edit/CleanPanel.vue';
 import SnagPanel from '../edit/SnagPanel.vue';
 import PosePanel from '../pose/PosePanel.vue';
-import { usePosing } from '../pose/posing';
 import { useOpenTake } from '../take/open-take';
 import PresetMenu from '../takes/PresetMenu.vue';
 import RunHistory from '../takes/RunHistory.vue';
@@ -22,16 +21,10 @@ import NumberRow from '../shell/NumberRow.vue';
 import VersionPanel from './VersionPanel.vue';
 
 /** Everything about the take in words and numbers: its name, tracking, settings, edits, versions, export. */
-const { id, take, shown: solved, stale, selected, evaluation, work, set } = useOpenTake();
-const posing = usePosing();
-const tab = ref<'track' | 'clean' | 'pose' | 'snags' | 'versions'>('track');
-const panel = ref<HTMLElement>();
-watch(tab, () => panel.value?.scrollTo({ top: 0 }));
+const { id, take, shown: solved, stale, panel: tab, evaluation, work, set } = useOpenTake();
+const side = ref<HTMLElement>();
+watch(tab, () => side.value?.scrollTo({ top: 0 }));
 const snagCount = computed(() => evaluation.snags.value?.length ?? 0);
-watch(selected, (plant) => plant !== null && !posing.on.value && (tab.value = 'clean'));
-// Handles lie on the stage while one poses.
-watch(tab, (now) => (posing.on.value = now === 'pose'));
-watch(posing.on, (on) => on !== (tab.value === 'pose') && (tab.value = on ? 'pose' : 'clean'));
 
 const height = computed(() => solved.value?.body.proportions.height);
 const heightWords = computed(() => {
@@ -53,7 +46,7 @@ const travelled = computed(() => {
 </script>
 
 <template>
-  <aside v-if="take" ref="panel" class="panel">
+  <aside v-if="take" ref="side" class="panel">
     <PanelName
       :name="take.name"
       label="Name of the take"

@@ -2,6 +2,7 @@ import { FACE_SHAPES, shapeCurve } from '@merry-shadow/core/face/face-shapes';
 import { GAZE_CURVES } from '@merry-shadow/core/face/gaze';
 import { handPoseOf, wholeBend } from '@merry-shadow/core/hands/finger-turns';
 import { FINGERS, hasFingers, SIDES, type Side } from '@merry-shadow/core/motion/humanoid';
+import { nameWords } from '@merry-shadow/core/motion/name-words';
 import { readRotation, type Motion } from '@merry-shadow/core/motion/motion';
 import { jointIndex } from '@merry-shadow/core/motion/skeleton';
 
@@ -16,9 +17,6 @@ export interface TakeCurve {
 
 const DEGREES = 180 / Math.PI;
 
-/** Words of a name in camel case. */
-const words = (name: string): string => name.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`).trim();
-
 /** The curves of hands and face that a motion has. */
 export function takeCurves({ curves, skeleton }: Motion): TakeCurve[] {
   const has = new Set(curves.map(({ name }) => name));
@@ -26,7 +24,7 @@ export function takeCurves({ curves, skeleton }: Motion): TakeCurve[] {
     Array.from(motion.curves.find((curve) => curve.name === name)?.values ?? [], (value) => value * factor);
   const shapes = FACE_SHAPES.filter((shape) => has.has(shapeCurve(shape))).map((shape): TakeCurve => ({
     id: shapeCurve(shape),
-    title: words(shape),
+    title: nameWords(shape),
     unit: '',
     values: valuesOf(shapeCurve(shape), 1),
   }));

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { nanoid } from 'nanoid';
 import { computed, ref } from 'vue';
-import { HiddenMarkRecord, MovedMarkRecord } from '@merry-shadow/core/edits/kinds/told-record';
+import { nameWords } from '@merry-shadow/core/motion/name-words';
 import { isSeen, MARK, MARK_COUNT, markSide, type MarkName } from '@merry-shadow/core/observe/body';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { useOpenTake } from '../take/open-take';
+import { withHiddenMark, withMovedMark } from './told-marks';
 
 /** Marks of the body on the picture, to be dragged where they belong; Delete says that a mark is not to be seen here. The take is solved again with it. */
 const props = defineProps<{
@@ -24,11 +24,7 @@ const MARKS: readonly MarkName[] = [
     ),
   ),
 ];
-const words = (mark: MarkName): string =>
-  mark
-    .replace('FootIndex', 'Toes')
-    .replace(/([A-Z])/g, ' $1')
-    .toLowerCase();
+const words = (mark: MarkName): string => nameWords(mark.replace('FootIndex', 'Toes'));
 
 /** The mark that is being dragged, and where it is now, pixels of the picture. */
 const held = ref<{ mark: MarkName; x: number; y: number; from: readonly [number, number] } | null>(null);
@@ -70,34 +66,10 @@ function release(): void {
   if (done && was && Math.hypot(done.x - was.x, done.y - was.y) > 0.5) put(done.mark, done.x, done.y);
 }
 
-/** Says where a mark is in the shown frame, in the place of what was said of it there. */
-function put(mark: MarkName, x: number, y: number): void {
-  const { frame } = props;
-  const others = work.edits.value.records.filter(
-    (record) =>
-      !(record.kind === 'moved-mark' && record.mark === mark && record.frame === frame) &&
-      !(record.kind === 'hidden-mark' && record.mark === mark && frame >= record.from && frame < record.until),
-  );
-  const record = MovedMarkRecord.parse({ kind: 'moved-mark', id: nanoid(10), mark, frame, x, y });
-  work.changeEdits(`move the mark of the ${words(mark)}`, { ...work.edits.value, records: [...others, record] });
-}
-
-function hide(mark: MarkName): void {
-  const { frame } = props;
-  const records = work.edits.value.records;
-  // Hidden frame by frame, a mark is hidden in one span.
-  const next = records.find(
-    (one) => one.kind === 'hidden-mark' && one.mark === mark && frame >= one.from - 1 && frame <= one.until,
-  );
-  const record =
-    next?.kind === 'hidden-mark'
-      ? { ...next, from: Math.min(next.from, frame), until: Math.max(next.until, frame + 1) }
-      : HiddenMarkRecord.parse({ kind: 'hidden-mark', id: nanoid(10), mark, from: frame, until: frame + 1 });
-  work.changeEdits(`hide the mark of the ${words(mark)}`, {
-    ...work.edits.value,
-    records: [...records.filter((one) => one !== next), record],
-  });
-}
+const put = (mark: MarkName, x: number, y: number): void =>
+  work.changeEdits(`move the mark of the ${words(mark)}`, withMovedMark(work.edits.value, mark, props.frame, x, y));
+const hide = (mark: MarkName): void =>
+  work.changeEdits(`hide the mark of the ${words(mark)}`, withHiddenMark(work.edits.value, mark, props.frame));
 
 const STEPS: Record<string, readonly [number, number]> = {
   ArrowLeft: [-1, 0],

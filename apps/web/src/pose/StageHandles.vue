@@ -35,16 +35,8 @@ function follow(): void {
     return at ? [{ ...handle, ...at }] : [];
   });
 }
-let ended = props.stage.onDraw(follow);
-watch(
-  () => props.stage,
-  (stage) => {
-    ended();
-    ended = stage.onDraw(follow);
-  },
-);
+onUnmounted(props.stage.onDraw(follow));
 watch(handles, follow, { immediate: true });
-onUnmounted(() => ended());
 
 const side = ({ joint }: Handle): string =>
   joint.startsWith('left') ? 'left' : joint.startsWith('right') ? 'right' : 'middle';

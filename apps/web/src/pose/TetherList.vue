@@ -2,18 +2,19 @@
 import { nanoid } from 'nanoid';
 import { computed } from 'vue';
 import { TetherRecord } from '@merry-shadow/core/edits/kinds/tether-record';
-import { recordsOf } from '@merry-shadow/core/edits/registry';
 import { handleOf } from '@merry-shadow/core/posing/handles';
 import { placeNow, TETHERED, type Tethered } from '@merry-shadow/core/posing/tether';
 import { mirrorName } from '@merry-shadow/core/motion/humanoid';
+import { useOwnRecords } from '../edit/own-records';
 import RecordButtons from '../edit/RecordButtons.vue';
+import SpanRows from '../edit/SpanRows.vue';
 import AddMenu from '../shell/AddMenu.vue';
 import NumberRow from '../shell/NumberRow.vue';
 import { useOpenTake } from '../take/open-take';
 import { usePosing } from './posing';
 
 /** Tethers hold a hand, a foot or the hips for a while where they are now: in the world, or on the body. */
-const { work, shown, firstObserved } = useOpenTake();
+const { shown, firstObserved } = useOpenTake();
 const { picked, frame, frames } = usePosing();
 /** Frames of a new tether to either side of the shown frame. */
 const HALF = 8;
@@ -25,7 +26,7 @@ const ON_BODY = [
   { name: 'leftUpperLeg', title: 'to the left thigh' },
   { name: 'rightUpperLeg', title: 'to the right thigh' },
 ];
-const tethers = computed(() => recordsOf(work.edits.value.records, 'tether'));
+const { list: tethers, put, remove } = useOwnRecords('tether');
 const joint = computed(() => TETHERED.find((name) => name === picked.value) ?? null);
 const targets = computed(() => [
   { name: WORLD, title: 'to its place' },
@@ -36,15 +37,8 @@ const title = ({ joint: held, to }: TetherRecord): string =>
     to === null ? 'at a place' : (ON_BODY.find(({ name }) => name === to)?.title ?? 'to the other hand')
   }`;
 
-const set = (label: string, records: readonly TetherRecord[]): void => {
-  const others = work.edits.value.records.filter(({ kind }) => kind !== 'tether');
-  work.changeEdits(label, { ...work.edits.value, records: [...others, ...records] });
-};
 const change = (record: TetherRecord, fields: Partial<TetherRecord>): void =>
-  set(
-    'change tether',
-    tethers.value.map((item) => (item === record ? { ...item, ...fields } : item)),
-  );
+  put('change tether', { ...record, ...fields });
 
 function add(held: Tethered, target: string): void {
   const motion = shown.value?.motion;
@@ -53,7 +47,7 @@ function add(held: Tethered, target: string): void {
   const place = placeNow(motion, held, to, frame.value);
   const [from, until] = [Math.max(0, frame.value - HALF), Math.min(frames.value, frame.value + HALF + 1)];
   const record = TetherRecord.parse({ kind: 'tether', id: nanoid(10), joint: held, to, place, from, until });
-  set(`hold the ${handleOf(held).title}`, [...tethers.value, record]);
+  put(`hold the ${handleOf(held).title}`, record);
 }
 </script>
 
@@ -70,36 +64,17 @@ function add(held: Tethered, target: string): void {
           :title="title(record)"
           :muted="record.muted"
           @mute="(muted) => change(record, { muted })"
-          @remove="
-            set(
-              'remove tether',
-              tethers.filter((item) => item !== record),
-            )
-          "
+          @remove="remove('remove tether', record)"
         />
       </div>
       <div class="body">
-        <NumberRow
-          title="From"
-          label="First frame of the tether"
-          unit=""
-          :value="record.from + firstObserved"
-          :min="firstObserved"
-          :max="record.until - 1 + firstObserved"
-          :step="1"
-          :precision="0"
-          @change="(value) => value !== null && change(record, { from: value - firstObserved })"
-        />
-        <NumberRow
-          title="Until"
-          label="Last frame of the tether"
-          unit=""
-          :value="record.until - 1 + firstObserved"
-          :min="record.from + firstObserved"
-          :max="frames - 1 + firstObserved"
-          :step="1"
-          :precision="0"
-          @change="(value) => value !== null && change(record, { until: value + 1 - firstObserved })"
+        <SpanRows
+          :from="record.from"
+          :until="record.until"
+          :frames="frames"
+          :first="firstObserved"
+          of="of the tether"
+          @change="(fields) => change(record, fields)"
         />
         <NumberRow
           title="Ease"

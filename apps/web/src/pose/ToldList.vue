@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { PhTrash } from '@phosphor-icons/vue';
 import { computed } from 'vue';
-import type { EditRecord } from '@merry-shadow/core/edits/registry';
-import { kindOf } from '@merry-shadow/core/edits/registry';
+import { kindOf, type EditRecord } from '@merry-shadow/core/edits/registry';
+import { withoutRecords } from '@merry-shadow/core/edits/take-edits';
+import { nameWords } from '@merry-shadow/core/motion/name-words';
 import IconButton from '../shell/IconButton.vue';
 import { useOpenTake } from '../take/open-take';
 
@@ -17,12 +18,13 @@ const told = computed(() =>
 function words(record: EditRecord): string {
   if (record.kind !== 'moved-mark' && record.kind !== 'hidden-mark' && record.kind !== 'depth-hint') return '';
   const what = { 'moved-mark': 'moved', 'hidden-mark': 'hidden', 'depth-hint': 'depth' }[record.kind];
-  return `${record.mark.replace(/([A-Z])/g, ' $1').toLowerCase()}, ${what}`;
+  return `${nameWords(record.mark)}, ${what}`;
 }
-function remove(record: EditRecord): void {
-  const records = work.edits.value.records.filter(({ id }) => id !== record.id);
-  work.changeEdits('take back what was told', { ...work.edits.value, records });
-}
+const remove = ({ id }: EditRecord): void =>
+  work.changeEdits(
+    'take back what was told',
+    withoutRecords(work.edits.value, (record) => record.id === id),
+  );
 </script>
 
 <template>

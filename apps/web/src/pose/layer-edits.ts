@@ -1,16 +1,5 @@
 import type { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
 import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
-import { dropKey } from '@merry-shadow/core/layers/layer';
-
-/** The edits with a layer in the place of the one with its id, or behind all others. */
-export function withLayer(edits: TakeEdits, layer: LayerRecord): TakeEdits {
-  const { records } = edits;
-  const there = records.some(({ id }) => id === layer.id);
-  return {
-    ...edits,
-    records: there ? records.map((record) => (record.id === layer.id ? layer : record)) : [...records, layer],
-  };
-}
 
 /** The edits with a layer moved among the layers: up (1, evaluated later) or down (−1). */
 export function withMovedLayer(edits: TakeEdits, id: string, by: 1 | -1): TakeEdits {
@@ -21,11 +10,6 @@ export function withMovedLayer(edits: TakeEdits, id: string, by: 1 | -1): TakeEd
   [layers[at], layers[to]] = [layers[to], layers[at]];
   return { ...edits, records: [...edits.records.filter(({ kind }) => kind !== 'layer'), ...layers] };
 }
-
-export const withoutKeyHere = (layer: LayerRecord, frame: number): LayerRecord => ({
-  ...layer,
-  keys: dropKey(layer.keys, frame),
-});
 
 /** The frame of the next key after or before a frame; round the ends. null without keys. */
 export function nextKey({ keys }: LayerRecord, frame: number, by: 1 | -1): number | null {

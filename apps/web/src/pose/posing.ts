@@ -3,8 +3,9 @@ import { computed, inject, provide, ref, watch, type InjectionKey } from 'vue';
 import { nanoid } from 'nanoid';
 import { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
 import { recordsOf } from '@merry-shadow/core/edits/registry';
-import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import { withoutRecords, withRecord, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { keyAsShown, keyNothing, keyPose } from '@merry-shadow/core/layers/key-pose';
+import { dropKey } from '@merry-shadow/core/layers/layer';
 import { copyMotion, type Motion } from '@merry-shadow/core/motion/motion';
 import { copyPose, mirrorPose, pastePose, type CopiedPose } from '@merry-shadow/core/posing/copied-pose';
 import { dragPose, turnPose, type Following } from '@merry-shadow/core/posing/drag-pose';
@@ -14,7 +15,7 @@ import { sliceMotion } from '@merry-shadow/core/signal/slice-motion';
 import type { quat, vec3 } from 'gl-matrix';
 import type { OpenTake } from '../take/open-take';
 import { markOf, nearerThanHips, withDepth, type ToldDepth } from './told-depth';
-import { nextKey, withLayer, withoutKeyHere } from './layer-edits';
+import { nextKey } from './layer-edits';
 
 /** A pose that is being made: what it began with, and the edits as they are with it. */
 interface Gesture {
@@ -32,8 +33,11 @@ interface Gesture {
 /** Posing an open take by hand: which layer is keyed, what is taken hold of, and what is done with it. Made once by the take's screen. */
 export function providePosing(open: OpenTake) {
   const { work, evaluation, player } = open;
-  /** Whether the handles are shown on the stage. */
-  const on = ref(false);
+  /** Whether the handles are shown on the stage: while the panel shows what poses. */
+  const on = computed({
+    get: () => open.panel.value === 'pose',
+    set: (posing) => (open.panel.value = posing ? 'pose' : 'clean'),
+  });
   /** The handle that was taken hold of last, by its joint. */
   const picked = ref<string | null>(null);
   const following = useLocalStorage<Following>('merry-shadow.following', 'limb');
@@ -51,6 +55,19 @@ export function providePosing(open: OpenTake) {
   const asked = (): number => Math.max(0, Math.min(player.at() - open.firstObserved.value, frames.value - 1));
   watch(on, (posing) => posing && (open.before.value = false));
 
+  const noMotion = computed(() => {
+    if (motion.value) return '';
+    return open.before.value ? 'Switch “Before edits” off to pose.' : 'There is no motion yet.';
+  });
+  /** Why no key can be made now; nothing where one can. */
+  const noKey = computed(() => {
+    if (noMotion.value) return noMotion.value;
+    if (layer.value?.muted) return `${layer.value.name} is left out. Use it again, or choose another layer, to pose.`;
+    return layer.value?.strength === 0
+      ? `${layer.value.name} has a strength of 0: nothing of a pose would be seen.`
+      : '';
+  });
+
   let gesture: Gesture | null = null;
 
   function freshLayer(): LayerRecord {
@@ -63,7 +80,7 @@ export function providePosing(open: OpenTake) {
   /** Begins a pose at the shown frame. @param told whether it tells a depth instead of making a key. @returns whether there is something to pose. */
   function begin(label: string, told = false): boolean {
     const whole = motion.value;
-    if (!whole || (!told && layer.value?.muted)) return false;
+    if (!whole || (!told && noKey.value !== '')) return false;
     player.pause();
     const at = frame.value;
     const base = sliceMotion(whole, at, at + 1);
@@ -85,7 +102,7 @@ export function providePosing(open: OpenTake) {
     if (!gesture) return;
     const { layer: keyed, base, frame: at, edits } = gesture;
     const next = keyPose(keyed, base, posed, at);
-    gesture.draft = next === keyed ? null : withLayer(edits, next);
+    gesture.draft = next === keyed ? null : withRecord(edits, next);
     evaluation.drag(gesture.draft ?? edits, at);
   }
 
@@ -108,7 +125,7 @@ export function providePosing(open: OpenTake) {
 
   /** Does all of it at once. */
   function once(label: string, pose: (base: Motion) => Motion): void {
-    if (layer.value?.strength === 0 || !begin(label) || !gesture) return;
+    if (!begin(label) || !gesture) return;
     show(pose(gesture.base));
     end();
   }
@@ -122,7 +139,8 @@ export function providePosing(open: OpenTake) {
   }
 
   const title = (joint: string): string => handleOf(joint).title;
-  const change = (label: string, next: LayerRecord): void => work.changeEdits(label, withLayer(work.edits.value, next));
+  const change = (label: string, next: LayerRecord): void =>
+    work.changeEdits(label, withRecord(work.edits.value, next));
 
   const posing = {
     on,
@@ -134,22 +152,15 @@ export function providePosing(open: OpenTake) {
     layer,
     frame,
     frames,
-    /** Whether a pose can be made now, or why not. */
-    hindrance: computed(() => {
-      if (!motion.value) return open.before.value ? 'Switch “Before edits” off to pose.' : 'There is no motion yet.';
-      if (makes.value === 'depth') return '';
-      if (layer.value?.muted) return `${layer.value.name} is left out. Use it again, or choose another layer, to pose.`;
-      return layer.value?.strength === 0
-        ? `${layer.value.name} has a strength of 0: nothing of a pose would be seen.`
-        : '';
-    }),
+    /** Why what is dragged would make nothing now. */
+    hindrance: computed(() => (makes.value === 'depth' ? noMotion.value : noKey.value)),
     choose: (id: string): void => void (chosen.value = id),
     /** Takes hold of a handle. @returns whether it can be moved. */
     grip(joint: string, way: 'move' | 'turn'): boolean {
       picked.value = joint;
       const told = makes.value === 'depth';
       const what = told ? 'tell the depth of' : way;
-      return posing.hindrance.value === '' && begin(`${what} the ${title(joint)}`, told);
+      return begin(`${what} the ${title(joint)}`, told);
     },
     drag(joint: string, place: vec3): void {
       if (!gesture) return;
@@ -178,10 +189,10 @@ export function providePosing(open: OpenTake) {
     },
     changeLayer: change,
     removeLayer(record: LayerRecord): void {
-      work.changeEdits(`remove ${record.name}`, {
-        ...work.edits.value,
-        records: work.edits.value.records.filter(({ id }) => id !== record.id),
-      });
+      work.changeEdits(
+        `remove ${record.name}`,
+        withoutRecords(work.edits.value, ({ id }) => id === record.id),
+      );
     },
     /** Keys the layer here as it is, or as if it were not there. */
     keyHere(release: boolean): void {
@@ -190,7 +201,7 @@ export function providePosing(open: OpenTake) {
       change(label, release ? keyNothing(layer.value, asked()) : keyAsShown(layer.value, motion.value, asked()));
     },
     removeKeyHere(): void {
-      if (layer.value) change('remove key', withoutKeyHere(layer.value, asked()));
+      if (layer.value) change('remove key', { ...layer.value, keys: dropKey(layer.value.keys, asked()) });
     },
     hasKeyHere: (): boolean => layer.value?.keys.some((key) => key.frame === asked()) ?? false,
     goToKey(by: 1 | -1): void {

@@ -1,7 +1,7 @@
 import { nanoid } from 'nanoid';
 import type { vec3 } from 'gl-matrix';
 import { DepthHintRecord } from '@merry-shadow/core/edits/kinds/told-record';
-import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import { withoutRecords, withRecord, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { emptyPose, poseAt, type Motion } from '@merry-shadow/core/motion/motion';
 import { jointIndex } from '@merry-shadow/core/motion/skeleton';
 import { HINTED_MARKS, type DepthHint } from '@merry-shadow/core/solve/hints/depth-hints';
@@ -31,9 +31,9 @@ export function nearerThanHips(motion: Motion, joint: string, axis: vec3): numbe
 
 /** The edits with a depth told in a frame, in the place of what was told there of the same mark. */
 export function withDepth(edits: TakeEdits, { mark, nearer }: ToldDepth, frame: number): TakeEdits {
-  const others = edits.records.filter(
-    (record) => record.kind !== 'depth-hint' || record.mark !== mark || record.frame !== frame,
+  const others = withoutRecords(
+    edits,
+    (record) => record.kind === 'depth-hint' && record.mark === mark && record.frame === frame,
   );
-  const record = DepthHintRecord.parse({ kind: 'depth-hint', id: nanoid(10), mark, frame, nearer });
-  return { ...edits, records: [...others, record] };
+  return withRecord(others, DepthHintRecord.parse({ kind: 'depth-hint', id: nanoid(10), mark, frame, nearer }));
 }

@@ -82,8 +82,9 @@ function tryOut(request: Trial): void {
         ? tryMend(evaluator, edits, solved, request.snag, before.snags, newId)
         : mendAll(evaluator, edits, solved, newId, ({ kind }) => request.kind === null || kind === request.kind);
     const records = (tried?.edits.records ?? []).slice(edits.records.length);
-    const run = tried && differingFrames(before.motion, evaluator.untimed(tried.edits));
-    const changed = run && framesOf(evaluator.untimed(tried.edits), run);
+    const motion = tried && evaluator.untimed(tried.edits);
+    const run = motion && differingFrames(before.motion, motion);
+    const changed = run && framesOf(motion, run);
     tell({ trial, result: { records, snags: tried?.snags ?? before.snags, changed } }, changed);
   } catch (error) {
     tell({ trial, problem: (error as Error).message });

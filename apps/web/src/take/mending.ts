@@ -4,7 +4,7 @@ import { DismissedRecord } from '@merry-shadow/core/edits/kinds/dismissed-record
 import { copyMotion, type Motion } from '@merry-shadow/core/motion/motion';
 import { setFrames } from '@merry-shadow/core/signal/slice-motion';
 import { snagTitle } from '@merry-shadow/core/snags/registry';
-import type { Snag, SnagKind } from '@merry-shadow/core/snags/snag';
+import { isSameSnag, type Snag, type SnagKind } from '@merry-shadow/core/snags/snag';
 import { plural } from '../shell/words';
 import { attempt } from '../shell/trouble';
 import type { TrialResult } from './evaluation-protocol';
@@ -28,7 +28,7 @@ export function provideMending(open: OpenTake) {
   // The one that was chosen, as it is told now.
   watch(snags, (list) => {
     const now = chosen.value;
-    if (now) void choose(list.find((snag) => isSame(snag, now)) ?? null, false);
+    if (now) void choose(list.find((snag) => isSameSnag(snag, now)) ?? null, false);
   });
 
   async function choose(snag: Snag | null, go = true): Promise<void> {
@@ -70,7 +70,7 @@ export function provideMending(open: OpenTake) {
     /** Goes to the next snag of the list, or the one before; round the ends. */
     step(by: 1 | -1): void {
       const list = listed.value;
-      const at = list.findIndex((snag) => chosen.value !== null && isSame(snag, chosen.value));
+      const at = list.findIndex((snag) => chosen.value !== null && isSameSnag(snag, chosen.value));
       const next = list[(at < 0 ? (by > 0 ? 0 : list.length - 1) : at + by + list.length) % list.length];
       if (next) void choose(next);
     },
@@ -117,9 +117,6 @@ export function provideMending(open: OpenTake) {
   provide(KEY, mending);
   return mending;
 }
-
-const isSame = (a: Snag, b: Snag): boolean =>
-  a.kind === b.kind && a.joint === b.joint && a.from < b.until && b.from < a.until;
 
 export type MendingSnags = ReturnType<typeof provideMending>;
 const KEY = Symbol('mending') as InjectionKey<MendingSnags>;

@@ -164,6 +164,10 @@ export function openTake(id: string) {
   const selected = ref<string | null>(null);
   watch(plants, (list) => list.every((plant) => plant.id !== selected.value) && (selected.value = null));
 
+  /** What the panel at the side shows. */
+  const panel = ref<'track' | 'clean' | 'pose' | 'snags' | 'versions'>('track');
+  watch(selected, (plant) => plant !== null && panel.value !== 'pose' && (panel.value = 'clean'));
+
   const tools = usePictureTools(
     computed(() => clip.value?.id),
     player,
@@ -229,6 +233,7 @@ export function openTake(id: string) {
     evaluation,
     plants,
     selected,
+    panel,
     stale,
     instead,
     tracking,

@@ -90,6 +90,12 @@ export class FigureMesh {
     return found.localToWorld(new Vector3(...on));
   }
 
+  /** Where a bone begins in the world, as it was drawn last; null without such a bone. */
+  drawnPlace(bone: string): Vector3 | null {
+    const found = this.bones.find(({ name }) => name === bone);
+    return found ? new Vector3().setFromMatrixPosition(found.matrixWorld) : null;
+  }
+
   dispose(): void {
     this.face?.dispose();
     this.mesh.geometry.dispose();

@@ -109,6 +109,9 @@ export class StageView {
     this.floor = [disc, squares(colours.line), shade];
     this.scene.add(...this.floor);
     this.newFigure();
+    const pale = this.pale?.motion ?? null;
+    this.setPale(null);
+    this.setPale(pale);
     this.askDraw();
   }
 
@@ -255,11 +258,10 @@ export class StageView {
     return () => this.drawn.delete(told);
   }
 
-  /** Where the origin of a bone is on the canvas, pixels from its top left, and in the world; null without such a bone, or behind the eye. */
+  /** Where the origin of a bone was drawn last on the canvas, pixels from its top left, and in the world; null without such a bone, or behind the eye. */
   project(bone: string): { x: number; y: number; place: Vector3 } | null {
-    const place = this.figure?.placeOf(bone, [0, 0, 0]);
+    const place = this.figure?.drawnPlace(bone);
     if (!place) return null;
-    this.camera.updateMatrixWorld();
     const { x, y, z } = place.clone().project(this.camera);
     if (z > 1) return null;
     const { clientWidth, clientHeight } = this.renderer.domElement;
@@ -306,9 +308,8 @@ export class StageView {
   /** World places of the bones that are drawn now: for tests and for readers of the screen. */
   bonePlaces(): Record<string, number[]> {
     const places: Record<string, number[]> = {};
-    this.figure?.mesh.skeleton.bones.forEach(
-      (bone) => (places[bone.name] = new Vector3().setFromMatrixPosition(bone.matrixWorld).toArray()),
-    );
+    for (const { name } of this.figure?.mesh.skeleton.bones ?? [])
+      places[name] = this.figure?.drawnPlace(name)?.toArray() ?? [];
     return places;
   }
 
