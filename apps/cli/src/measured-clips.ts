@@ -4,14 +4,14 @@ import { join } from 'node:path';
 import { readTruth, type Truth } from '@merry-shadow/core/measure/truth';
 import { joinChunks, type Observations, type ObservationChunk } from '@merry-shadow/core/observe/observations';
 import { readScript } from '@merry-shadow/synth/choreography/script';
-import type { Recording } from '@merry-shadow/synth/population/clip';
+import { populationClip, type Recording } from '@merry-shadow/synth/population/clip';
 import { makeClip } from '@merry-shadow/synth/make-clip';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
 import { depthWithin, probeDepth, withDepth } from '@merry-shadow/tracker/node/read-depth';
 import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { guideFor } from '@merry-shadow/tracker/people/guide';
-import { NETWORK_CACHE } from './paths';
+import { DATA, NETWORK_CACHE } from './paths';
 
 /** A clip with known truth, tracked. */
 export interface MeasuredClip {
@@ -76,6 +76,26 @@ export async function* measuredClips(
   } finally {
     await pool.close();
   }
+}
+
+/** The clips of a population: their choreographies, as texts, and where they lie. @param motions folder of recorded motions that some of them do. */
+export async function population({
+  seed,
+  clips,
+  motions,
+}: PopulationChoice): Promise<{ scripts: string[]; folder: string }> {
+  const recordings = motions ? await recordingsIn(motions) : [];
+  return {
+    scripts: Array.from({ length: clips }, (_, i) => JSON.stringify(populationClip(seed, i, recordings))),
+    folder: join(DATA, recordings.length > 0 ? 'families-recorded' : 'families'),
+  };
+}
+
+/** Which clips of which population. */
+export interface PopulationChoice {
+  seed: number;
+  clips: number;
+  motions?: string;
 }
 
 /** A clip of one performer, and what its solve is given: height and field of view. */

@@ -1,4 +1,3 @@
-import { join } from 'node:path';
 import { pitchOf } from '@merry-shadow/core/camera/pinhole';
 import { limbLengthError } from '@merry-shadow/core/measure/measure-bones';
 import { measureMotion } from '@merry-shadow/core/measure/measure-motion';
@@ -7,10 +6,8 @@ import { isSeen } from '@merry-shadow/core/observe/body';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { finishedMotion } from '@merry-shadow/core/edits/evaluate/take-evaluator';
 import { SolveError, solveTake } from '@merry-shadow/core/solve/solve-take';
-import { populationClip } from '@merry-shadow/synth/population/clip';
 import { contactF1 } from '../contact-f1';
-import { fieldOfViewOf, measuredClips, recordingsIn } from '../measured-clips';
-import { DATA } from '../paths';
+import { fieldOfViewOf, measuredClips, population, type PopulationChoice } from '../measured-clips';
 import { tableLine } from '../table';
 
 const DEGREES = 180 / Math.PI;
@@ -52,16 +49,12 @@ const COLUMNS: readonly (readonly [title: string, key: keyof FamilyRow, digits: 
  * Tracks and solves the clips of a population and prints the figures of each, of each builder's, and of all (means; medians, too,
  * since single clips that go wrong weigh heavily in jerk and slide).
  */
-export async function measureFamilies(options: { clips: number; seed: number; motions?: string }): Promise<void> {
-  const { seed, motions } = options;
-  const recordings = motions ? await recordingsIn(motions) : [];
-  const scripts = Array.from({ length: Math.round(options.clips) }, (_, i) => populationClip(seed, i, recordings));
-  const folder = join(DATA, recordings.length > 0 ? 'families-recorded' : 'families');
+export async function measureFamilies(options: PopulationChoice): Promise<void> {
+  const { scripts, folder } = await population(options);
   const families = new Map<string, FamilyRow[]>();
   const titles = ['clip', ...COLUMNS.map(([title]) => title)];
   process.stdout.write(tableLine(titles) + tableLine(titles.map(() => '---')));
-  const texts = scripts.map((script) => JSON.stringify(script));
-  for await (const { name, tracked, truths } of measuredClips(texts, folder)) {
+  for await (const { name, tracked, truths } of measuredClips(scripts, folder)) {
     const row = measured(tracked[0], truths[0]);
     if (!row) {
       process.stdout.write(tableLine([name, 'nobody convincingly seen']));

@@ -1,27 +1,42 @@
 import { join } from 'node:path';
 import { measureHints, type HintFigures } from '@merry-shadow/core/measure/measure-hints';
-import { loneClips, scriptsIn } from '../measured-clips';
+import { SolveError } from '@merry-shadow/core/solve/solve-take';
+import { loneClips, population, scriptsIn, type PopulationChoice } from '../measured-clips';
 import { DATA, ROOT } from '../paths';
 import { tableLine } from '../table';
 
-/** What three frames with two true depths each bring, on the trials. */
-export async function measureDepthHints(): Promise<void> {
+/** What three frames with two true depths each bring: on the trials, or on a population, builder by builder. */
+export async function measureDepthHints(options: PopulationChoice & { families?: boolean }): Promise<void> {
   const titles = ['clip', 'mm within half a second', 'with hints', 'of it', 'mm of the take', 'with hints', 'of it'];
   process.stdout.write(tableLine(titles) + tableLine(titles.map(() => '---')));
-  const rows: HintFigures[] = [];
-  const scripts = await scriptsIn(join(ROOT, 'demo/trials'));
-  for await (const { name, observations, truth, given } of loneClips(scripts, join(DATA, 'trials'))) {
-    const row = measureHints(observations, truth, given);
-    rows.push(row);
-    process.stdout.write(
-      tableLine([name, ...cells(row.nearMm, row.nearHintedMm), ...cells(row.wholeMm, row.wholeHintedMm)]),
-    );
+  const { scripts, folder } = options.families
+    ? await population(options)
+    : { scripts: await scriptsIn(join(ROOT, 'demo/trials')), folder: join(DATA, 'trials') };
+  const families = new Map<string, HintFigures[]>();
+  for await (const { name, observations, truth, given } of loneClips(scripts, folder)) {
+    try {
+      const row = measureHints(observations, truth, given);
+      const family = options.families ? name.split('-')[0] : 'trials';
+      families.set(family, [...(families.get(family) ?? []), row]);
+      process.stdout.write(
+        tableLine([name, ...cells(row.nearMm, row.nearHintedMm), ...cells(row.wholeMm, row.wholeHintedMm)]),
+      );
+    } catch (error) {
+      // Nobody was convincingly seen.
+      if (!(error instanceof SolveError)) throw error;
+      process.stdout.write(tableLine([name, error.message]));
+    }
   }
-  const ratio = (part: (row: HintFigures) => number): string =>
-    (rows.reduce((sum, row) => sum + part(row), 0) / rows.length).toFixed(2);
-  process.stdout.write(
-    `\nmean of the ratios: within half a second ${ratio((row) => row.nearHintedMm / row.nearMm)}, whole take ${ratio((row) => row.wholeHintedMm / row.wholeMm)}\n`,
-  );
+  process.stdout.write('\nmeans of the ratios: within half a second, whole take\n');
+  for (const [family, rows] of families) {
+    const ratio = (part: (row: HintFigures) => number): string =>
+      (rows.reduce((sum, row) => sum + part(row), 0) / rows.length).toFixed(2);
+    const [near, whole] = [
+      ratio((row) => row.nearHintedMm / row.nearMm),
+      ratio((row) => row.wholeHintedMm / row.wholeMm),
+    ];
+    process.stdout.write(tableLine([`${family} (${rows.length})`, near, whole]));
+  }
 }
 
 const cells = (before: number, after: number): string[] => [

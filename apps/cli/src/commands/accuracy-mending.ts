@@ -2,8 +2,7 @@ import { join } from 'node:path';
 import { measureMending, type MendingFigures, type MendingResult } from '@merry-shadow/core/measure/measure-mending';
 import type { SnagKind } from '@merry-shadow/core/snags/snag';
 import { SolveError, solveTake } from '@merry-shadow/core/solve/solve-take';
-import { populationClip } from '@merry-shadow/synth/population/clip';
-import { loneClips, recordingsIn, scriptsIn } from '../measured-clips';
+import { loneClips, population, scriptsIn, type PopulationChoice } from '../measured-clips';
 import { DATA, ROOT } from '../paths';
 import { tableLine } from '../table';
 
@@ -11,20 +10,16 @@ import { tableLine } from '../table';
  * What is told as a snag in whole solved takes, and what mending makes of it: the trials and a population, with recorded motions among its people where there are any.
  * Each mending is held against the truth.
  */
-export async function measureMendings(options: { clips: number; seed: number; motions?: string }): Promise<void> {
-  const recordings = options.motions ? await recordingsIn(options.motions) : [];
-  const people = Array.from({ length: options.clips }, (_, i) =>
-    JSON.stringify(populationClip(options.seed, i, recordings)),
-  );
+export async function measureMendings(options: PopulationChoice): Promise<void> {
   const sets = [
-    { texts: await scriptsIn(join(ROOT, 'demo/trials')), folder: join(DATA, 'trials') },
-    { texts: people, folder: join(DATA, recordings.length > 0 ? 'families-recorded' : 'families') },
+    { scripts: await scriptsIn(join(ROOT, 'demo/trials')), folder: join(DATA, 'trials') },
+    await population(options),
   ];
   const titles = ['clip', 'snags', 'after mending all', 'first proposals untried', 'mm', 'mm after', 'mm untried'];
   process.stdout.write(tableLine(titles) + tableLine(titles.map(() => '---')));
   const results: MendingResult[] = [];
-  for (const { texts, folder } of sets) {
-    for await (const { name, observations, truth, given } of loneClips(texts, folder)) {
+  for (const { scripts, folder } of sets) {
+    for await (const { name, observations, truth, given } of loneClips(scripts, folder)) {
       try {
         const result = measureMending(solveTake(observations, given), truth);
         results.push(result);

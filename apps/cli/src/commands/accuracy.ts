@@ -72,7 +72,7 @@ export function addAccuracy(program: Command): void {
       '--mending',
       'what is told as a snag in solved takes (trials and a population), and what mending makes of it',
     )
-    .option('--hints', 'what a few depths bring that a person tells (trials)')
+    .option('--hints', 'what a few depths bring that a person tells: on the trials, with --families on a population')
     .option('--hands', 'how well fingers and palms are solved, on made-up hands that show all shapes')
     .option('--face', 'how well faces are told, on made-up faces near the camera')
     .option('--depth', "with a simulated depth camera that looks through the colour camera's lens")
@@ -108,7 +108,7 @@ async function accuracy(options: AccuracyOptions): Promise<void> {
   const camera = CAMERA_CLIPS.find((folder) => options[folder]);
   if (camera) return measureCameras(camera);
   if (options.floors) return measureFloors();
-  if (options.hints) return measureDepthHints();
+  if (options.hints) return measureDepthHints(options);
   if (options.mending) return measureMendings(options);
   if (options.judge) return measureJudging(options);
   if (options.hands) await measureHandClips(options);
