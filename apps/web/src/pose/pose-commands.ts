@@ -1,4 +1,4 @@
-import { PhArrowBendUpLeft, PhArrowBendUpRight, PhHandGrabbing } from '@phosphor-icons/vue';
+import { PhCaretCircleLeft, PhCaretCircleRight, PhHandGrabbing } from '@phosphor-icons/vue';
 import { commandsOf, type Command } from '../commands/command';
 import type { Posing } from './posing';
 
@@ -22,9 +22,9 @@ export function poseCommands(posing: Posing): Command[] {
       enabled: () => ready() && hasCopied.value,
     }),
     command('mirror-pose', 'Mirror it here', [], posing.mirrorHere),
-    command('next-key', 'Next key', ['k'], () => posing.goToKey(1), { icon: PhArrowBendUpRight, enabled: keyed }),
+    command('next-key', 'Next key', ['k'], () => posing.goToKey(1), { icon: PhCaretCircleRight, enabled: keyed }),
     command('previous-key', 'Key before', ['Shift+k'], () => posing.goToKey(-1), {
-      icon: PhArrowBendUpLeft,
+      icon: PhCaretCircleLeft,
       enabled: keyed,
     }),
     command('keep-here', 'Keep here', ['x'], () => posing.keyHere(false), { enabled: keyed }),

@@ -143,7 +143,7 @@ function release(): void {
         :style="{ height: `${PLANT_ROW}px`, color: `var(--${row.side})` }"
         >{{ row.title }}</span
       >
-      <span v-if="layout.passes" :style="{ height: `${ROW}px`, color: 'var(--amber)' }">passes</span>
+      <span v-if="layout.passes" :style="{ height: `${ROW}px`, color: 'var(--amber)' }">edits</span>
       <span v-if="layout.layers !== null" class="planted" :style="{ height: `${KEY_ROW}px`, color: 'var(--amber)' }"
         >layers</span
       >
