@@ -60,7 +60,7 @@ export async function* measuredClips(
       const depthPath = depth && performers.length === 1 ? join(clips, `${name}.depth.mkv`) : null;
       if (![...truthPaths, ...(depthPath ? [depthPath] : [])].every((path) => existsSync(path))) {
         process.stderr.write(`rendering ${name}\n`);
-        await makeClip(text, clips, { depth: depthPath !== null });
+        await makeClip(text, clips, depthPath ? { depth: 'sensed' } : {});
       }
       const truths = await Promise.all(truthPaths.map(async (path) => readTruth(await readFile(path, 'utf8'))));
       const seen = await track(pool, join(clips, `${name}.mp4`), truths.length, fine);

@@ -8,7 +8,7 @@ import { readScript } from './choreography/script';
 import type { DepthRig } from '@merry-shadow/core/camera/depth-rig';
 import { depthDevice } from './render/depth-device';
 import { sensorSize } from './render/depth-sensor';
-import type { DrawnFrame, DrawingJob } from './render-worker';
+import type { DepthKind, DrawnFrame, DrawingJob } from './render-worker';
 import { truthOf } from './truth';
 import { VideoFile } from './video-file';
 
@@ -22,7 +22,7 @@ export interface MadeClip {
 
 /**
  * Renders a choreography to `NAME.mp4` (H.264, no sound) with its truth beside it, and, if asked for, what a depth
- * camera would have seen (`NAME.depth.mkv`). The same script gives the same frames, bit by bit, with any number of workers.
+ * camera would have seen (`NAME.depth.mkv`), with its faults or clean of them. The same script gives the same frames, bit by bit, with any number of workers.
  * @param text the script file's text.
  * @param onFrame called after each frame with the count so far and the whole.
  * @throws Error when the script can't be used or ffmpeg fails.
@@ -30,7 +30,7 @@ export interface MadeClip {
 export async function makeClip(
   text: string,
   folder: string,
-  options: { workers?: number; depth?: boolean; onFrame?: (done: number, frames: number) => void } = {},
+  options: { workers?: number; depth?: DepthKind; onFrame?: (done: number, frames: number) => void } = {},
 ): Promise<MadeClip> {
   const stage = setStage(readScript(text));
   const { script, frames } = stage;
@@ -46,7 +46,7 @@ export async function makeClip(
   const depth = options.depth ? new VideoFile(depthPath, depthShape, 'gray16le') : null;
   const files = depth ? [colour, depth] : [colour];
   try {
-    await drawInOrder({ text, depth: depth !== null }, frames, options.workers ?? 2, async (drawn, frame) => {
+    await drawInOrder({ text, depth: options.depth ?? null }, frames, options.workers ?? 2, async (drawn, frame) => {
       await colour.write(drawn.pixels);
       if (depth && drawn.depth) await depth.write(new Uint8Array(drawn.depth.buffer));
       options.onFrame?.(frame + 1, frames);

@@ -1,14 +1,18 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { depthDevice } from './render/depth-device';
+import { senseDepth, sensorSize } from './render/depth-sensor';
 import { FrameRenderer } from './render/frame';
 import { readScript } from './choreography/script';
 import { setStage } from './stage';
 
+/** What is drawn of a depth camera's millimetres: as it senses them, or without its faults. */
+export type DepthKind = 'sensed' | 'clean';
+
 export interface DrawingJob {
   /** The script's text. */
   text: string;
-  /** With what a depth camera sees. */
-  depth: boolean;
+  /** With what a depth camera sees, or would see if it had no faults. */
+  depth: DepthKind | null;
 }
 
 export interface DrawnFrame {
@@ -26,15 +30,16 @@ const device = senses ? depthDevice(stage.script, stage.cameras) : null;
 const sensor = device && new FrameRenderer(device.script, device.cameras, stage.performances);
 
 function depthOf(frame: number): Uint16Array | null {
-  if (!sensor || !device) return renderer.senseDepth(frame);
-  if (frame % device.every !== 0) return null;
-  sensor.place(frame);
-  return sensor.senseDepth(frame);
+  if (!senses || (device && frame % device.every !== 0)) return null;
+  sensor?.place(frame);
+  const clean = (sensor ?? renderer).depth();
+  const [columns, rows] = sensorSize(...(device?.script ?? stage.script).size);
+  return senses === 'clean' ? clean : senseDepth(clean, columns, rows, stage.script.seed * 6007 + frame);
 }
 
 parentPort?.on('message', (frame: number) => {
   const pixels = renderer.draw(frame);
-  const depth = senses ? depthOf(frame) : null;
+  const depth = depthOf(frame);
   const drawn: DrawnFrame = { frame, pixels, depth };
   parentPort?.postMessage(drawn, [pixels.buffer as ArrayBuffer, ...(depth ? [depth.buffer as ArrayBuffer] : [])]);
 });

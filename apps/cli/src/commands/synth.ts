@@ -1,4 +1,4 @@
-import type { Command } from 'commander';
+import { Option, type Command } from 'commander';
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
@@ -11,7 +11,7 @@ import { populationClip } from '@merry-shadow/synth/population/clip';
 interface SynthOptions {
   to: string;
   workers: number;
-  depth?: boolean;
+  depth?: 'sensed' | 'clean';
   motion?: string;
   height?: number;
   seconds?: number;
@@ -61,7 +61,14 @@ export function addSynth(program: Command): void {
     )
     .option('--seed <n>', 'which population', numberBetween('--seed', 0, 100_000), 1)
     .option('--motions <dir>', 'recorded motions (BVH) that some of a population perform')
-    .option('--depth', 'what a depth camera would have seen, too: NAME.depth.mkv')
+    .addOption(
+      new Option(
+        '--depth [kind]',
+        'what a depth camera would have seen, too (NAME.depth.mkv): with its faults or without',
+      )
+        .choices(['sensed', 'clean'])
+        .preset('sensed'),
+    )
     .requiredOption('--to <dir>', 'folder for NAME.mp4 and NAME.truth.json')
     .option('--workers <n>', 'threads that draw', (value) => Math.max(1, Number.parseInt(value, 10) || 1), 2)
     .action(async (script: string | undefined, options: SynthOptions) => {

@@ -275,6 +275,8 @@ export const Script = z.object({
   room: Room.prefault({}),
   film: Film.prefault({}),
   lamp: Lamp.optional(),
+  /** Crates on the pier's planks that one can sit on: where (x, z) and how large (across, high, deep), metres. */
+  crates: z.array(z.object({ place: z.tuple([z.number(), z.number()]), size: point3 })).default([]),
   camera: Camera.prefault({}),
   performers: z.array(Performer).min(1).max(6),
 });

@@ -7,7 +7,7 @@ import { strengthsAt } from '../face/perform-face';
 import type { Performance } from '../choreography/perform';
 import type { Script } from '../choreography/script';
 import { seededRandom } from '../random';
-import { senseDepth } from './depth-sensor';
+import { cleanDepth } from './depth-sensor';
 import { paintFace, showOnFace, stillFace, type FaceState } from './face-paint';
 import { highlight, lightOf, lit, toDisplay, type Finish, type Light } from './light';
 import { FilmLook } from './film-look';
@@ -135,8 +135,8 @@ export class FrameRenderer {
     return centre;
   }
 
-  /** What a depth camera sees of the frame that was drawn or placed last; see `senseDepth`. */
-  senseDepth(frame: number): Uint16Array {
+  /** What a depth camera without faults tells of the frame that was drawn or placed last; see `cleanDepth`. */
+  depth(): Uint16Array {
     const { width, height } = this.camera;
     const distance = this.backdrop.depth.slice();
     for (let at = 0; at < distance.length; at++) {
@@ -144,7 +144,7 @@ export class FrameRenderer {
       const sample = y * SAMPLES * width * SAMPLES + x * SAMPLES;
       if (this.buffer.triangle[sample] >= 0) distance[at] = Math.min(distance[at], 1 / this.buffer.depth[sample]);
     }
-    return senseDepth(distance, width, height, this.script.seed * 6007 + frame);
+    return cleanDepth(distance, width, height);
   }
 
   private lookFrom(camera: PinholeCamera): void {
@@ -154,10 +154,10 @@ export class FrameRenderer {
   }
 
   private drawPlace(quick: boolean): Backdrop {
-    const { scene, room, seed } = this.script;
+    const { scene, room, seed, crates } = this.script;
     return scene === 'room'
       ? drawRoom(this.camera, room, this.lamp, quick)
-      : drawBackdrop(this.camera, scene, seed, this.lamp, quick);
+      : drawBackdrop(this.camera, { scene, seed, crates }, this.lamp, quick);
   }
 
   private compose(frame: number): Uint8Array {

@@ -1,5 +1,6 @@
 import { project, type PinholeCamera } from '@merry-shadow/core/camera/pinhole';
 import { linear } from '../body/materials';
+import type { Script } from '../choreography/script';
 import { seededRandom } from '../random';
 import { lit, type Light } from './light';
 
@@ -185,11 +186,10 @@ const light3 = new Float64Array(3);
 const CAREFUL = [0, 1, 2, 3];
 const QUICK = [0, 3];
 
-/** Draws the place by casting rays through each pixel. `plain` is a grey studio with the same floor. */
+/** Draws the place by casting rays through each pixel. `plain` is a grey studio with the same floor. @param crates those on the pier that the script asks for. */
 export function drawBackdrop(
   camera: PinholeCamera,
-  scene: 'pier' | 'plain',
-  seed: number,
+  { scene, seed, crates }: Pick<Script, 'seed' | 'crates'> & { scene: 'pier' | 'plain' },
   light: Light,
   quick = false,
 ): Backdrop {
@@ -202,9 +202,10 @@ export function drawBackdrop(
     shade: 0.42,
   };
   const boxes = scene === 'pier' ? furniture() : [];
+  for (const { place, size } of crates) boxes.push(box([place[0], size[1] / 2, place[1]], size, '#9a7347', 0.2));
   const bounds = boxes.map((item) => boundsInPicture(camera, item));
   const before: Box[] = [];
-  const place: Furniture = { boxes, shadows: boxes.map((item) => shadowOnFloor(item, light.toward)), light };
+  const objects: Furniture = { boxes, shadows: boxes.map((item) => shadowOnFloor(item, light.toward)), light };
   const cloud = seededRandom(seed)() * 100;
   const colour = [0, 0, 0];
   const o = camera.position;
@@ -219,7 +220,7 @@ export function drawBackdrop(
         const rx = (x + 0.25 + 0.5 * (s & 1) - width / 2) / camera.focal;
         const ry = (height / 2 - (y + 0.25 + 0.5 * (s >> 1))) / camera.focal;
         for (let k = 0; k < 3; k++) d[k] = rx * axes[k] + ry * axes[3 + k] - axes[6 + k];
-        const t = scene === 'pier' ? castPier(place, before, o, d, cloud, colour) : castPlain(o, d, colour);
+        const t = scene === 'pier' ? castPier(objects, before, o, d, cloud, colour) : castPlain(o, d, colour);
         for (let c = 0; c < 3; c++) backdrop.colour[at * 3 + c] += colour[c] / rays.length;
         if (s === 0) {
           backdrop.depth[at] = Math.abs(t);
