@@ -125,6 +125,29 @@ describe('keeping work', () => {
     expect(storage.size).toBe(0);
   });
 
+  it('takes back a change of which the answer was lost in a reload', async () => {
+    const server = new PlayedServer();
+    const storage = new Map<string, string>();
+    const first = open(server, storage);
+    // The server stores it, but the page is gone before it hears of that.
+    let left = '';
+    server.fail = () => {
+      left = storage.get('take') ?? '';
+      server.stored = { work: work(6), revision: 2 };
+      return new NeverTakenError('gone');
+    };
+    first.keeper.keep(work(6), 'lift');
+    await first.settled();
+    server.fail = null;
+    storage.set('take', left);
+    const second = open(server, storage);
+    second.keeper.keep(work(0), 'undo');
+    await second.settled();
+    expect(lifts(server.stored.work)).toEqual([0]);
+    expect(lifts(second.shown.at(-1) as Work)).toEqual([6]);
+    expect(storage.size).toBe(0);
+  });
+
   it('leaves what another window keeps for itself, and what it can make nothing of', async () => {
     const server = new PlayedServer();
     const storage = new Map([['take', '{"work": {"fields": 3}, "base": null}']]);

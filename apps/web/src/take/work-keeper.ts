@@ -10,7 +10,12 @@ const KnownWork = z.object({ work: StoredWork, revision: z.number().int() });
 export type KnownWork = z.infer<typeof KnownWork>;
 
 /** What the browser keeps of work that is not stored yet, and what it is a change of. */
-const LeftOver = z.object({ work: StoredWork, label: z.string(), base: KnownWork });
+const LeftOver = z.object({
+  work: StoredWork,
+  label: z.string(),
+  base: KnownWork,
+  sent: StoredWork.nullable().default(null),
+});
 
 export interface KeeperTools {
   /** What the browser keeps over a reload, and under which name. */
@@ -42,6 +47,8 @@ export class WorkKeeper {
   private base: KnownWork | null = null;
   /** The newest work that is not stored yet, and what was done last. */
   private waiting: { work: Work; label: string } | null = null;
+  /** Work that was sent and not answered yet: the server may have it all the same. */
+  private sent: Work | null = null;
   private running = false;
   private readonly waiters: (() => void)[] = [];
   /** What this window has put into the browser's storage. */
@@ -60,6 +67,7 @@ export class WorkKeeper {
     if (this.base === null) {
       const left = this.leftOver();
       this.base = left?.base ?? stored;
+      this.sent = left?.sent ?? null;
       tools.changed(left?.work ?? stored.work);
       if (left) this.keep(left.work, left.label);
     } else if (this.waiting === null && stored.revision > this.base.revision) {
@@ -89,13 +97,17 @@ export class WorkKeeper {
       const sent = this.waiting;
       tools.state('saving', '');
       try {
+        this.sent ??= sent.work;
+        this.remember();
         const revision = await tools.send(sent.work, this.base, sent.label);
         this.base = { work: sent.work, revision };
+        this.sent = null;
         pause = FIRST_WAIT;
         if (this.waiting === sent) this.waiting = null;
         this.remember();
       } catch (error) {
         if (error instanceof NeverTakenError) {
+          this.sent = null;
           tools.state('refused', error.message);
           if (this.waiting === sent) break;
         } else if (!(error instanceof ChangedElsewhereError) || !(await this.join())) {
@@ -115,6 +127,13 @@ export class WorkKeeper {
     const { tools, base } = this;
     const theirs = await tools.fetch().catch(() => null);
     if (!theirs || !base || !this.waiting) return false;
+    const unanswered = this.sent;
+    this.sent = null;
+    if (unanswered && same(theirs.work, unanswered)) {
+      // It is this window's own, of which the answer was lost: there is nothing to bring together.
+      this.base = theirs;
+      return true;
+    }
     const { conflicts } = mergeWork(base.work, this.waiting.work, theirs.work);
     const whose = conflicts.length > 0 ? await tools.choose(conflicts) : 'own';
     // More may have been done while the person chose.
@@ -133,7 +152,7 @@ export class WorkKeeper {
     const { storage, name } = this.tools;
     try {
       if (this.waiting) {
-        this.kept = JSON.stringify({ ...this.waiting, base: this.base });
+        this.kept = JSON.stringify({ ...this.waiting, base: this.base, sent: this.sent });
         storage.setItem(name, this.kept);
       } else if (storage.getItem(name) === this.kept) storage.removeItem(name);
     } catch {
