@@ -3,6 +3,7 @@ import type { FastifyInstance } from 'fastify';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { connect, migrateDatabase } from './database/connect';
 import { Locks } from './database/locks';
+import { DepthCameras } from './devices/depth-cameras';
 import { buildApp } from './http/app';
 import { Footage } from './media/footage';
 import { cleanLeftovers } from './media/leftovers';
@@ -25,21 +26,25 @@ const queue = await Queue.open(settings.database, complain);
 const scout = new TrackPool(networkCache(settings), 1);
 const solver = new SolvePool();
 const footage = new Footage(connection, locks, queue, settings);
+const depthCameras = new DepthCameras(complain);
 const app = await buildApp({
   settings,
   connection,
   locks,
   queue,
   footage,
+  depthCameras,
   scout,
   solver,
   incoming: { ...incoming, lock },
 });
+await depthCameras.listen(settings.depthPort);
 const address = await listen(app, settings.port);
 process.stdout.write(`${JSON.stringify({ address })}\n`);
 
 stopWithin(4000, complain, [
   () => app.close(),
+  () => depthCameras.close(),
   () => scout.close(),
   () => solver.close(),
   () => queue.close(),

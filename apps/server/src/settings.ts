@@ -7,6 +7,7 @@ const Environment = z.object({
   MERRY_SHADOW_DATA: z.string().optional(),
   MERRY_SHADOW_DATABASE: z.string().default('postgres://merry@127.0.0.1:5432/merry'),
   MERRY_SHADOW_PORT: z.coerce.number().int().min(0).max(65535).default(4860),
+  MERRY_SHADOW_DEPTH_PORT: z.coerce.number().int().min(0).max(65535).default(4870),
   MERRY_SHADOW_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('warn'),
   MERRY_SHADOW_MOST_HOURS: z.coerce.number().positive().default(4),
   MERRY_SHADOW_MOST_FRAMES: z.coerce.number().int().positive().default(500_000),
@@ -19,6 +20,8 @@ export interface Settings {
   data: string;
   database: string;
   port: number;
+  /** Where bridges of depth cameras connect on 127.0.0.1. */
+  depthPort: number;
   log: string;
   /** What may be brought in at most. */
   limits: ClipLimits;
@@ -41,6 +44,7 @@ export function readSettings(environment: NodeJS.ProcessEnv = process.env): Sett
     data: env.MERRY_SHADOW_DATA ?? join(env.MERRY_SHADOW_ROOT, '.data'),
     database: env.MERRY_SHADOW_DATABASE,
     port: env.MERRY_SHADOW_PORT,
+    depthPort: env.MERRY_SHADOW_DEPTH_PORT,
     log: env.MERRY_SHADOW_LOG,
     limits: {
       seconds: env.MERRY_SHADOW_MOST_HOURS * 3600,

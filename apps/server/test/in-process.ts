@@ -7,6 +7,7 @@ import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { startDatabase } from '../../../tools/postgres';
 import { connect, migrateDatabase, type Connection } from '../src/database/connect';
 import { Locks } from '../src/database/locks';
+import { DepthCameras } from '../src/devices/depth-cameras';
 import { buildApp } from '../src/http/app';
 import { Footage } from '../src/media/footage';
 import { captureJob } from '../src/queue/capture-job';
@@ -33,6 +34,7 @@ export class ServerInProcess {
 
   readonly complaints: Error[] = [];
   readonly stopping = new AbortController();
+  readonly depthCameras = new DepthCameras((error) => void this.complaints.push(error));
   private app!: FastifyInstance;
 
   private constructor(
@@ -70,12 +72,19 @@ export class ServerInProcess {
     const server = new ServerInProcess(settings, connection, locks, pool, new SolvePool(), database.stop);
     const lock = await locks.wait('incoming', 'test');
     const footage = new Footage(connection, locks, server.queue, settings);
-    server.app = await buildApp({ ...server.tools, footage, scout: pool, incoming: { name: 'test', lock } });
+    server.app = await buildApp({
+      ...server.tools,
+      footage,
+      depthCameras: server.depthCameras,
+      scout: pool,
+      incoming: { name: 'test', lock },
+    });
     return server;
   }
 
   async stop(): Promise<void> {
     await this.app.close();
+    await this.depthCameras.close();
     await this.pool.close();
     await this.solver.close();
     await this.locks.close();

@@ -1,6 +1,7 @@
 import type { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import type { Connection } from '../database/connect';
 import type { Lock, Locks } from '../database/locks';
+import type { DepthCameras } from '../devices/depth-cameras';
 import type { Footage } from '../media/footage';
 import type { Queue } from '../queue/queue';
 import type { Settings } from '../settings';
@@ -13,6 +14,7 @@ export interface AppParts {
   locks: Locks;
   queue: Queue;
   footage: Footage;
+  depthCameras: DepthCameras;
   /** Looks for people in single frames. */
   scout: TrackPool;
   /** Solves and exports. */

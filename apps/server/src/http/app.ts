@@ -14,6 +14,7 @@ import { guardHost } from './guard';
 import { readJsonBodies } from './json-body';
 import { castRoutes } from './cast-routes';
 import { clipRoutes } from './clip-routes';
+import { depthCameraRoutes } from './depth-camera-routes';
 import { eventRoutes } from './event-routes';
 import { mediaRoutes } from './media-routes';
 import { networkRoutes } from './network-routes';
@@ -82,6 +83,7 @@ export async function buildApp(parts: AppParts): Promise<FastifyInstance> {
   for (const routes of [
     clipRoutes,
     recordingRoutes,
+    depthCameraRoutes,
     productionRoutes,
     castRoutes,
     takeRoutes,

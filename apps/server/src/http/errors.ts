@@ -21,6 +21,8 @@ const ERRORS = {
   TOO_LONG: [422, 'The result would be enormous.'],
   KNOWN_FILE: [409, 'The same file is already here.'],
   RECORDING_GONE: [409, 'This recording is no longer there, or a part of it did not arrive.'],
+  CAMERA_GONE: [404, 'This depth camera is no longer there.'],
+  CAMERA_BUSY: [409, 'This depth camera is recording already.'],
   NO_FILE: [422, 'No file came with the request.'],
   FILE_TOO_LARGE: [413, 'The file is larger than 16 GB, which is the most that can be brought in.'],
   ONE_FILE: [422, 'One file can be sent with a request. Send the others with requests of their own.'],

@@ -1,6 +1,8 @@
 import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { z } from 'zod';
 import { FootageError } from '@merry-shadow/tracker/node/probe';
+import { DepthRecordingBegin } from '@merry-shadow/contracts/depth-camera';
+import { DepthRecordings } from '../devices/depth-recordings';
 import { Recordings } from '../media/recordings';
 import { isDatabaseError } from '../shell/errors-in-words';
 import type { AppParts } from './app-parts';
@@ -13,9 +15,10 @@ const Begin = z.strictObject({ production: z.uuid(), name: z.string().trim().min
 const MOST_BYTES = 64e6;
 const RESCUE_MS = 5000;
 
-/** Recordings that are made in the browser and come in as they are made. */
-export function recordingRoutes({ connection, settings, footage }: AppParts): FastifyPluginAsyncZod {
+/** Recordings: those of the browser come in as they are made, those from depth cameras are made here. */
+export function recordingRoutes({ connection, settings, footage, depthCameras }: AppParts): FastifyPluginAsyncZod {
   const recordings = new Recordings(settings, footage);
+  const fromDepth = new DepthRecordings(recordings);
   return async (app) => {
     const rescue = (): Promise<void> =>
       recordings.rescue().then(
@@ -26,6 +29,7 @@ export function recordingRoutes({ connection, settings, footage }: AppParts): Fa
     const timer = setInterval(() => (rescuing = rescuing.then(rescue)), RESCUE_MS);
     app.addHook('preClose', async () => {
       clearInterval(timer);
+      await fromDepth.close();
       await rescuing;
     });
     app.addContentTypeParser(
@@ -40,6 +44,18 @@ export function recordingRoutes({ connection, settings, footage }: AppParts): Fa
     });
 
     app.post(
+      '/api/depth-cameras/:id/recordings',
+      { schema: { params: z.object({ id: z.string() }), body: DepthRecordingBegin } },
+      async ({ params, body: { production, name, seconds } }, reply) => {
+        const camera = depthCameras.find(params.id);
+        if (!camera) throw new AppError('CAMERA_GONE');
+        if (camera.recordings > 0) throw new AppError('CAMERA_BUSY');
+        const { id } = await openProduction(connection.db, production);
+        return reply.status(201).send({ id: await fromDepth.begin(camera, { production: id, name }, seconds) });
+      },
+    );
+
+    app.post(
       '/api/recordings/:id/pieces',
       { schema: { params: Params, querystring: z.object({ at: z.coerce.number().int().min(0) }) } },
       async ({ params, query, body }, reply) => {
@@ -51,6 +67,7 @@ export function recordingRoutes({ connection, settings, footage }: AppParts): Fa
 
     app.post('/api/recordings/:id/finish', { schema: { params: Params } }, async ({ params }, reply) => {
       try {
+        await fromDepth.end(params.id);
         const clipId = await recordings.finish(params.id);
         if (!clipId) throw new AppError('RECORDING_GONE');
         return await reply.status(201).send({ clipId });
@@ -60,6 +77,7 @@ export function recordingRoutes({ connection, settings, footage }: AppParts): Fa
     });
 
     app.delete('/api/recordings/:id', { schema: { params: Params } }, async ({ params }, reply) => {
+      await fromDepth.end(params.id);
       await recordings.drop(params.id);
       return reply.status(204).send();
     });

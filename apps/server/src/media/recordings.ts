@@ -7,13 +7,19 @@ import { z } from 'zod';
 import { safeInput } from '@merry-shadow/tracker/node/media-safety';
 import { FootageError } from '@merry-shadow/tracker/node/probe';
 import { runMediaTool } from '@merry-shadow/tracker/node/run-media-tool';
+import { writeRecording } from '../devices/write-recording';
 import type { Settings } from '../settings';
 import type { Footage } from './footage';
 import { needRoom } from './room';
 
 /** What is known of a recording before it is a clip. */
-const About = z.object({ name: z.string(), production: z.uuid() });
-type About = z.infer<typeof About>;
+const About = z.object({
+  name: z.string(),
+  production: z.uuid(),
+  /** What its bytes are: a film as browsers write it, or what came of a depth camera (`devices/spool.ts`). */
+  kind: z.enum(['film', 'depth']).default('film'),
+});
+export type About = z.infer<typeof About>;
 
 /** A recording to which nothing came for so long has been left by its page: it becomes a clip as far as it got. */
 const LEFT_MS = 20_000;
@@ -37,7 +43,7 @@ export class Recordings {
     return join(this.settings.data, 'recordings');
   }
 
-  async begin(about: About): Promise<string> {
+  async begin(about: z.input<typeof About>): Promise<string> {
     await needRoom(this.folder, this.settings.room);
     const id = randomUUID();
     await mkdir(this.pathOf(id), { recursive: true });
@@ -66,18 +72,9 @@ export class Recordings {
     return this.inTurn(id, async () => {
       const size = await this.sizeOf(id);
       if (!size) return this.finished.get(id) ?? null;
-      const { name, production } = About.parse(JSON.parse(await readFile(this.aboutPath(id), 'utf8')));
+      const { name, production, kind } = About.parse(JSON.parse(await readFile(this.aboutPath(id), 'utf8')));
       const whole = join(this.pathOf(id), 'whole.mkv');
-      // Browsers write files without a length, and one that broke off has none either.
-      const copied = await runMediaTool(
-        'ffmpeg',
-        [
-          ...['-hide_banner', '-loglevel', 'error', '-y', ...safeInput(this.filmPath(id))],
-          ...['-map', '0:v:0', '-map', '0:a:0?', '-c', 'copy', '-fflags', '+bitexact', '-f', 'matroska', whole],
-        ],
-        { seconds: 600 },
-      );
-      if (copied.code !== 0) throw new FootageError('The recording holds no picture that can be read.');
+      await (kind === 'depth' ? writeRecording(this.filmPath(id), whole) : copyFilm(this.filmPath(id), whole));
       const hash = createHash('sha256');
       await pipeline(createReadStream(whole), hash);
       const received = { path: whole, hash: hash.digest('hex'), name };
@@ -124,4 +121,17 @@ export class Recordings {
   private pathOf = (id: string): string => join(this.folder, id);
   private filmPath = (id: string): string => join(this.folder, id, 'film');
   private aboutPath = (id: string): string => join(this.folder, id, 'about.json');
+}
+
+/** Browsers write files without a length, and one that broke off has none either. @throws FootageError when nothing can be read. */
+async function copyFilm(film: string, into: string): Promise<void> {
+  const copied = await runMediaTool(
+    'ffmpeg',
+    [
+      ...['-hide_banner', '-loglevel', 'error', '-y', ...safeInput(film)],
+      ...['-map', '0:v:0', '-map', '0:a:0?', '-c', 'copy', '-fflags', '+bitexact', '-f', 'matroska', into],
+    ],
+    { seconds: 600 },
+  );
+  if (copied.code !== 0) throw new FootageError('The recording holds no picture that can be read.');
 }

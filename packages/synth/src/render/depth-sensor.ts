@@ -11,6 +11,8 @@ const NOISE = 0.0012;
 const EDGE = 0.02;
 /** Part of the pixels along edges that mix what is before and behind, as lenses and light that comes back late do; the others tell nothing. */
 const BLEEDING = 0.4;
+/** Standard normal numbers (Box and Muller 1958). */
+const NORMALS = standardNormals(1 << 16);
 /** Part of the pixels that tell nothing anyhow. */
 const LOST = 0.01;
 
@@ -42,22 +44,22 @@ export function senseDepth(clean: Uint16Array, columns: number, rows: number, se
   const out = new Uint16Array(clean.length);
   const random = seededRandom(seed);
   for (let y = 0; y < rows; y++) {
+    // Each row takes another stretch of the same numbers: a device must keep up with its rate.
+    const stretch = Math.floor(random() * NORMALS.length);
     for (let x = 0; x < columns; x++) {
       const at = y * columns + x;
-      const [noise, lost, bleeds, mixed] = [gaussian(random), random() < LOST, random() < BLEEDING, random()];
-      if (clean[at] === 0 || lost) continue;
-      let [least, most] = [clean[at], clean[at]];
-      const beside = (value: number): void => {
-        least = value === 0 ? least : Math.min(least, value);
-        most = value === 0 ? Infinity : Math.max(most, value);
-      };
-      if (x > 0) beside(clean[at - 1]);
-      if (x < columns - 1) beside(clean[at + 1]);
-      if (y > 0) beside(clean[at - columns]);
-      if (y < rows - 1) beside(clean[at + columns]);
-      if (most - least <= EDGE * least)
-        out[at] = Math.round(clean[at] + noise * NOISE * (clean[at] / 1000) ** 2 * 1000);
-      else if (bleeds && most < Infinity) out[at] = Math.round(least + mixed * (most - least));
+      const here = clean[at];
+      if (here === 0 || random() < LOST) continue;
+      const left = x > 0 ? clean[at - 1] : here;
+      const right = x < columns - 1 ? clean[at + 1] : here;
+      const above = y > 0 ? clean[at - columns] : here;
+      const below = y < rows - 1 ? clean[at + columns] : here;
+      const open = left === 0 || right === 0 || above === 0 || below === 0;
+      const most = Math.max(here, left, right, above, below);
+      const least = Math.min(here, left || here, right || here, above || here, below || here);
+      if (!open && most - least <= EDGE * least)
+        out[at] = Math.round(here + NORMALS[(stretch + x) % NORMALS.length] * NOISE * here * here * 0.001);
+      else if (!open && random() < BLEEDING) out[at] = Math.round(least + random() * (most - least));
     }
   }
   return out;
@@ -69,7 +71,10 @@ export const sensorSize = (width: number, height: number): [number, number] => [
   Math.floor(height / SENSOR_STEP),
 ];
 
-/** A standard normal number (Box and Muller 1958). */
-function gaussian(random: () => number): number {
-  return Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+function standardNormals(count: number): Float32Array {
+  const random = seededRandom(1958);
+  return Float32Array.from(
+    { length: count },
+    () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random()),
+  );
 }

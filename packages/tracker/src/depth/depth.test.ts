@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { MARK, MARK_COUNT } from '@merry-shadow/core/observe/body';
 import { emptyObservations, type Observations } from '@merry-shadow/core/observe/observations';
 import { probeDepth, withDepth } from '../node/read-depth';
-import { depthAt, type DepthMap } from './sample-depth';
+import { depthAt, DepthCourse, type DepthMap } from './sample-depth';
 
 /** A map of 40 × 30 from millimetres for each place. */
 const mapOf = (value: (x: number, y: number) => number): DepthMap => ({
@@ -59,6 +59,40 @@ describe('depth about a place', () => {
         4,
       ),
     ).toBeNaN();
+  });
+});
+
+describe('depth of a sensor with another rate than the picture', () => {
+  /** Somebody whose marks all go to the right, a pixel of the map a frame, before a wall that slants and comes nearer by 0.6 m a second. */
+  const rate = 30;
+  const filled = (times: readonly number[]): number[] => {
+    const seen = emptyObservations(12, rate, 40, 30, { hands: false, face: false });
+    for (let f = 0; f < 12; f++)
+      for (let i = 0; i < MARK_COUNT; i++) seen.marks.set([10.5 + f, 15.5, 1], (f * MARK_COUNT + i) * 3);
+    const observations = { ...seen, depth: new Float32Array(12 * MARK_COUNT).fill(NaN) };
+    const course = new DepthCourse(observations, rate);
+    for (const seconds of times)
+      course.add(
+        mapOf((x) => 3000 - 600 * seconds + 10 * x),
+        seconds,
+      );
+    return Array.from({ length: 12 }, (_, f) => observations.depth[f * MARK_COUNT + MARK.leftWrist]);
+  };
+  const truth = (frame: number): number => 3 - (0.6 * frame) / rate + 0.01 * (10 + frame);
+
+  it('is told for each frame by the maps before and after it', () => {
+    const told = filled([-0.01, 0.057, 0.123, 0.19, 0.257, 0.323, 0.39]);
+    told.forEach((depth, frame) => expect(Math.abs(depth - truth(frame))).toBeLessThan(0.006));
+  });
+
+  it('is told for the nearest frame alone where maps lie far apart', () => {
+    const told = filled([0.1, 0.3]);
+    expect(told.map(Number.isFinite).flatMap((yes, frame) => (yes ? [frame] : []))).toEqual([3, 9]);
+    expect(Math.abs(told[3] - truth(3))).toBeLessThan(0.006);
+  });
+
+  it('is told for nothing by maps that were taken before and after', () => {
+    expect(filled([-0.2, 0.6]).every(Number.isNaN)).toBe(true);
   });
 });
 

@@ -41,15 +41,65 @@ export function depthAt(map: DepthMap, x: number, y: number, reach: number): num
   return body[Math.floor(body.length / 2)];
 }
 
-/** Writes the depths about all marks of a frame into the observations' column; a frame without marks stays NaN. */
-export function sampleDepth(observations: Observations, frame: number, map: DepthMap): void {
-  const { marks, width, height, depth } = observations;
-  if (!depth || !Number.isFinite(marks[frame * MARK_COUNT * 3])) return;
+/** Metres along the view before each of the 33 marks; NaN where nothing is told. */
+type Depths = Float32Array;
+
+/** The depths about all marks at a moment between two frames: the body is where it is on its way from one to the next. @returns null where it is not seen. */
+function depthsAt({ marks, frames, width, height }: Observations, moment: number, map: DepthMap): Depths | null {
+  const before = Math.min(frames - 1, Math.max(0, Math.floor(moment)));
+  const after = Math.min(frames - 1, before + 1);
+  const share = Math.min(1, Math.max(0, moment - before));
+  const seen = (frame: number): boolean => Number.isFinite(marks[frame * MARK_COUNT * 3]);
+  if (!(seen(before) || share === 1) || !(seen(after) || share === 0)) return null;
   const [across, down] = [map.width / width, map.height / height];
-  const reach = Math.max(LEAST_REACH, (REACH / TRUNK) * trunkPixels(marks, frame) * across);
-  for (const mark of Object.values(MARK)) {
-    const at = frame * MARK_COUNT + mark;
-    // The middle of the picture's first pixel is half a pixel in.
-    depth[at] = depthAt(map, marks[at * 3] * across - 0.5, marks[at * 3 + 1] * down - 0.5, reach);
+  const at = (mark: number, k: number): number => {
+    const [from, until] = [before, after].map((frame) => marks[(frame * MARK_COUNT + mark) * 3 + k]);
+    return share === 0 ? from : share === 1 ? until : from + (until - from) * share;
+  };
+  const reach = Math.max(
+    LEAST_REACH,
+    (REACH / TRUNK) * trunkPixels(marks, share < 0.5 || !seen(after) ? before : after) * across,
+  );
+  const out = new Float32Array(MARK_COUNT).fill(NaN);
+  // The middle of the picture's first pixel is half a pixel in.
+  for (const mark of Object.values(MARK))
+    out[mark] = depthAt(map, at(mark, 0) * across - 0.5, at(mark, 1) * down - 0.5, reach);
+  return out;
+}
+
+/** Between two maps depth is taken to go evenly, as long as no more time lies between them, seconds. */
+const LONGEST_GAP = 0.12;
+
+/** Fills the depths of one performer's observations from maps that come in the order of their times, whatever their rate. */
+export class DepthCourse {
+  private last: { moment: number; depths: Depths } | null = null;
+
+  /** @param observations with the column `depth`, which is written to. */
+  constructor(
+    private readonly observations: Observations,
+    private readonly rate: number,
+  ) {}
+
+  /** @param seconds of the map, from the first frame on. */
+  add(map: DepthMap, seconds: number): void {
+    const { frames, depth } = this.observations;
+    const moment = seconds * this.rate;
+    if (!depth || moment <= -1 || moment > frames) return;
+    const depths = depthsAt(this.observations, moment, map);
+    const { last } = this;
+    this.last = depths && { moment, depths };
+    if (!depths) return;
+    const nearest = Math.round(moment);
+    if (nearest >= 0 && nearest < frames) depth.set(depths, nearest * MARK_COUNT);
+    if (!last || moment - last.moment > LONGEST_GAP * this.rate) return;
+    for (let frame = Math.max(0, Math.ceil(last.moment)); frame <= Math.min(moment, frames - 1); frame++) {
+      const share = (frame - last.moment) / (moment - last.moment);
+      for (const mark of Object.values(MARK)) {
+        const [from, until] = [last.depths[mark], depths[mark]];
+        const between = share === 0 ? from : share === 1 ? until : from + (until - from) * share;
+        // Where one of both tells nothing, what the nearer tells counts for its own frame alone.
+        if (Number.isFinite(between)) depth[frame * MARK_COUNT + mark] = between;
+      }
+    }
   }
 }

@@ -39,26 +39,35 @@ const SEEK_EARLY = 0.25;
  */
 export async function* readFrames(source: FrameSource, signal?: AbortSignal): AsyncGenerator<Picture> {
   const { width, height } = source;
-  const child = decode(source, `,scale=${width}:${height}:flags=bilinear`, 'rgb24');
+  const child = decode(source, `,scale=${width}:${height}:flags=bilinear`);
   yield* rawPictures(child, width, height, signal);
 }
 
 /**
- * Decodes the video of a depth camera at a constant rate: millimetres as they are in the file, in its own size.
- * Maps are valid until the next but one is asked for.
+ * Decodes the video of a depth camera, each map once: millimetres as they are in the file, in its own size. Maps are valid until the next but one is asked for.
+ * @param from seconds of the file from which on maps are given. @param count of maps.
  * @throws FootageError as for `readFrames`.
  */
-export async function* readDepthMaps(source: FrameSource, signal?: AbortSignal): AsyncGenerator<DepthMap> {
-  const { width, height } = source;
-  for await (const data of rawFrames(decode(source, '', 'gray16le'), width * height * 2, signal))
+export async function* readDepthMaps(
+  { path, stream, width, height }: Pick<FrameSource, 'path' | 'stream' | 'width' | 'height'>,
+  from: number,
+  count: number,
+  signal?: AbortSignal,
+): AsyncGenerator<DepthMap> {
+  const child = startMediaTool(
+    'ffmpeg',
+    [
+      ...['-hide_banner', '-loglevel', 'error', '-threads', '1', ...(from > 0 ? ['-ss', from.toFixed(6)] : [])],
+      ...[...safeInput(path), '-map', `0:${stream ?? 'v:0'}`, '-an', '-frames:v', String(count)],
+      ...rawOutput('gray16le'),
+    ],
+    ['ignore', 'pipe', 'pipe'],
+  );
+  for await (const data of rawFrames(child, width * height * 2, signal))
     yield { width, height, data: new Uint16Array(data.buffer, data.byteOffset, width * height) };
 }
 
-function decode(
-  { path, stream, rate, first = 0, count, even }: FrameSource,
-  filter: string,
-  pixels: string,
-): ChildProcess {
+function decode({ path, stream, rate, first = 0, count, even }: FrameSource, filter: string): ChildProcess {
   const seek = even && first > 0 ? ['-ss', ((first - SEEK_EARLY) / rate).toFixed(6)] : [];
   const trim = !even && first > 0 ? `,trim=start_frame=${first}` : '';
   return startMediaTool(
@@ -67,7 +76,7 @@ function decode(
       ...['-hide_banner', '-loglevel', 'error', '-threads', '1', ...seek, ...safeInput(path)],
       ...['-map', `0:${stream ?? 'v:0'}`, '-an', '-vf', `fps=${rate}${trim}${filter}`],
       ...(count === undefined ? [] : ['-frames:v', String(count)]),
-      ...rawOutput(pixels),
+      ...rawOutput('rgb24'),
     ],
     ['ignore', 'pipe', 'pipe'],
   );

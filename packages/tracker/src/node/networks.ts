@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
@@ -126,7 +126,8 @@ export async function storedNetwork(name: NetName, cache: string): Promise<Store
 }
 
 async function writeWhole(path: string, content: Uint8Array | string): Promise<void> {
-  const partial = `${path}.${process.pid}.partial`;
+  // Threads of one process may write the same at once.
+  const partial = `${path}.${randomUUID()}.partial`;
   await writeFile(partial, content);
   await rename(partial, path);
 }
