@@ -1,4 +1,6 @@
 import { chromium } from '@playwright/test';
+import type { DepthCameraList } from '@merry-shadow/contracts/depth-camera';
+import { bridge, openDevice } from '../tools/bridge';
 import { withFakeCamera } from '../tools/fake-camera';
 import { expect, production, test } from './product';
 
@@ -108,4 +110,38 @@ test('a try is counted down, recorded, watched, and survives a page that is gone
   ).clips.filter(({ name }) => name.startsWith('Try ')))
     await other.request.delete(`${baseURL}/api/clips/${id}`, { headers: { origin: baseURL as string } });
   await browser.close();
+});
+
+test('a depth camera comes, is watched and recorded, and its try is tracked with depth', async ({ product: page }) => {
+  await page.addInitScript(() =>
+    localStorage.setItem('merry-shadow.record', JSON.stringify({ source: 'depth', countDown: 0, seconds: 2 })),
+  );
+  await page.goto('/record');
+  const start = page.getByRole('button', { name: 'Start Pier lamp (simulated)' });
+  const { port, cameras } = (await (await page.request.get('/api/depth-cameras')).json()) as DepthCameraList;
+  // A demo that runs already has one of its own.
+  if (cameras.length === 0) await expect(page.getByTestId('no-depth-camera')).toContainText(`port ${port}`);
+  const leave = cameras.length === 0 ? bridge(await openDevice('.'), port ?? 0, () => undefined) : null;
+  await start.click();
+  await expect(page.getByTestId('live-seen')).toHaveText('Performer seen', { timeout: 90_000 });
+  await expect(page.getByRole('img', { name: 'Depth: near is light, far is dark' })).toBeVisible();
+  await expect(page.getByLabel('Trunk: seen')).toBeVisible({ timeout: 20_000 });
+  await page.keyboard.press('r');
+  await expect(page.getByTestId('clock')).toBeVisible();
+  await expect(page.getByText('2.0 s · kept')).toBeVisible({ timeout: 60_000 });
+  // Replayed here while the next one is recorded.
+  await page.getByRole('button', { name: 'Watch try 1' }).click({ timeout: 60_000 });
+  await page.keyboard.press('r');
+  await expect(page.getByTestId('clock')).toBeVisible();
+  await expect
+    .poll(() => page.locator('video.watched').evaluate((video: HTMLVideoElement) => video.currentTime))
+    .toBeGreaterThan(0.3);
+  await page.keyboard.press('r');
+  const clip = (await production(page)).clips.find(({ name }) => name.startsWith('Try 1'));
+  expect(clip?.facts).toMatchObject({ hasDepth: true, fieldOfView: 62 });
+  leave?.();
+  if (leave) await expect(page.getByRole('alert')).toContainText('The depth camera went away');
+  for (const { id, name } of (await production(page)).clips)
+    if (name.startsWith('Try '))
+      await page.request.delete(`/api/clips/${id}`, { headers: { origin: new URL(page.url()).origin } });
 });

@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { bridge, openDevice } from './bridge';
 import { loadDemo } from './load-demo';
 import { stayOpen } from './stay-open';
 
@@ -7,11 +8,14 @@ const root = process.env.MERRY_SHADOW_ROOT ?? process.cwd();
 await stayOpen({
   root,
   data: join(root, '.data/demo'),
-  prepare: (address, database) => loadDemo(root, address, database),
+  prepare: async ({ address, database, depthPort }) => {
+    await loadDemo(root, address, database);
+    if (depthPort !== null) bridge(await openDevice(root), depthPort, () => undefined);
+  },
   help: `./run demo [--port N] [--data DIR]
 
 Starts PostgreSQL, the server and a worker with the demo production "Harbour Signals",
-and prints the address. Ctrl-C stops everything; what you made is kept.
+and prints the address. A simulated depth camera is there for the room Record. Ctrl-C stops everything; what you made is kept.
 
   --port N    port on 127.0.0.1 (4860; the next free one where it is taken)
   --data DIR  folder for database and media (.data/demo)

@@ -11,6 +11,8 @@ import { supervise, type Supervised } from './supervise';
 export interface RunningProduct {
   address: string;
   database: string;
+  /** Where bridges of depth cameras connect; null where that port is another program's. */
+  depthPort: number | null;
   environment: Record<string, string>;
   /** Database, server and worker, kept running. */
   parts: Supervised[];
@@ -62,6 +64,8 @@ export async function startProduct(
       MERRY_SHADOW_DATA: data,
       MERRY_SHADOW_DATABASE: database,
       MERRY_SHADOW_PORT: String(port),
+      // Bridges look for a port of their own; a product on any free port takes any for them, too.
+      ...(port === 0 && { MERRY_SHADOW_DEPTH_PORT: '0' }),
       ...extra,
     };
     const part = async (name: string, script: string): Promise<Record<string, unknown>> => {
@@ -70,12 +74,20 @@ export async function startProduct(
       keep(supervise(name, child, async () => (await start()).child));
       return hello;
     };
-    const { address } = await part('server', 'apps/server/src/main.ts');
+    const { address, depthPort } = await part('server', 'apps/server/src/main.ts');
     // Pages that are open find the server again where it was.
     environment.MERRY_SHADOW_PORT = new URL(String(address)).port;
+    if (typeof depthPort === 'number') environment.MERRY_SHADOW_DEPTH_PORT = String(depthPort);
     await claim.tell(String(address));
     await part('worker', 'apps/server/src/worker.ts');
-    return { address: String(address), database, environment, parts, stop };
+    return {
+      address: String(address),
+      database,
+      depthPort: typeof depthPort === 'number' ? depthPort : null,
+      environment,
+      parts,
+      stop,
+    };
   } catch (error) {
     await stop();
     throw error;

@@ -1,5 +1,5 @@
 import { resolve } from 'node:path';
-import { startProduct } from './stage';
+import { startProduct, type RunningProduct } from './stage';
 
 interface Opening {
   /** What `--help` prints. */
@@ -8,7 +8,7 @@ interface Opening {
   data: string;
   root: string;
   /** What is done before the address is printed. */
-  prepare?: (address: string, database: string) => Promise<void>;
+  prepare?: (product: RunningProduct) => Promise<void>;
 }
 
 /** Starts the whole product, prints its address and stays until Ctrl-C. Options: --port, --data, --help. */
@@ -33,7 +33,7 @@ export async function stayOpen({ help, data, root, prepare }: Opening): Promise<
     const product = await startProduct(root, folder, Number(option('--port') ?? 4860));
     stopProduct = product.stop;
     if (stopping) await product.stop();
-    await prepare?.(product.address, product.database);
+    await prepare?.(product);
     process.stdout.write(
       `\nMerry Shadow is open at ${product.address}\nIts data lie in ${folder}\nCtrl-C closes it.\n`,
     );

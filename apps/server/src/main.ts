@@ -13,7 +13,7 @@ import { complaintsOf } from './shell/complaints';
 import { stopWithin } from './shell/stop-within';
 import { SolvePool } from './solve/solve-pool';
 
-/** The server process: HTTP on loopback. Prints its address as JSON to the parent process. */
+/** The server process: HTTP on loopback. Prints its address and the port for depth cameras as JSON to the parent process. */
 const settings = readSettings();
 const complain = complaintsOf('server');
 const connection = connect(settings.database, complain);
@@ -40,7 +40,7 @@ const app = await buildApp({
 });
 await depthCameras.listen(settings.depthPort);
 const address = await listen(app, settings.port);
-process.stdout.write(`${JSON.stringify({ address })}\n`);
+process.stdout.write(`${JSON.stringify({ address, depthPort: depthCameras.port })}\n`);
 
 stopWithin(4000, complain, [
   () => app.close(),

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { SeenPeople, type ClipChange } from '@merry-shadow/contracts/clip';
+import type { DepthCameraList } from '@merry-shadow/contracts/depth-camera';
 import { MediaView, type MediaPart } from '@merry-shadow/contracts/media';
 import {
   PerformerView,
@@ -143,6 +144,21 @@ export const sendPiece = (id: string, at: number, piece: Blob): Promise<Response
 /** Makes a clip of a recording. @returns the clip's id. */
 export const finishRecording = async (id: string): Promise<string> =>
   ((await (await call(`/api/recordings/${id}/finish`, { method: 'POST' })).json()) as { clipId: string }).clipId;
+/** Depth cameras that bridges bring. */
+export const fetchDepthCameras = async (): Promise<DepthCameraList> =>
+  (await (await call('/api/depth-cameras')).json()) as DepthCameraList;
+/** What a depth camera sees from now on, as messages (`MessageReader`). */
+export async function watchDepthCamera(id: string, signal: AbortSignal): Promise<ReadableStream<Uint8Array>> {
+  const { body } = await call(`/api/depth-cameras/${id}/frames`, { signal });
+  if (!body) throw new Error('The server tells nothing of this camera.');
+  return body;
+}
+/** Begins a recording from a depth camera, made by the server. @param seconds after which it ends by itself; 0 for never. */
+export const recordDepth = async (
+  camera: string,
+  begin: { production: string; name: string; seconds: number },
+): Promise<string> =>
+  ((await (await call(`/api/depth-cameras/${camera}/recordings`, json('POST', begin))).json()) as { id: string }).id;
 export const changeClip = (id: string, change: ClipChange): Promise<Response> =>
   call(`/api/clips/${id}`, json('PATCH', change));
 /** What was measured of a clip before tracking. @throws RefusedError when it was not looked at yet. */

@@ -4,27 +4,34 @@ import { useEventListener, useLocalStorage, useResizeObserver } from '@vueuse/co
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue';
 import { isSeen } from '@merry-shadow/core/observe/body';
 import { LIVE_ADVICE } from '@merry-shadow/core/judge/live-advice';
+import type { WatchedPart } from '@merry-shadow/core/judge/parts-seen';
 import { provideCommands } from '../commands/commands-store';
 import { drawMarks } from '../look/draw-marks';
 import { useTitle } from '../shell/title';
 import { attempt } from '../shell/trouble';
 import { useProduction } from '../stores/production';
+import { partsWithDepth, useDepthCamera } from './depth-camera';
+import DepthInvite from './DepthInvite.vue';
+import DepthPicture from './DepthPicture.vue';
 import { useLiveCamera } from './live-camera';
 import RecordSettings from './RecordSettings.vue';
 import { chime, say } from './spoken';
 import { useTryRecorder } from './try-recorder';
+import SeenParts from './SeenParts.vue';
 import TryList from './TryList.vue';
 import { USUAL_SETUP, type RecordSetup } from './record-setup';
 
-/** Record from a webcam: see yourself as a skeleton, be told what is wrong, and record numbered tries. */
+/** Record from a webcam or a depth camera: see yourself as a skeleton, be told what is wrong, and record numbered tries. */
 const production = useProduction();
-const camera = useLiveCamera();
+const webcam = useLiveCamera();
+const depth = useDepthCamera();
 const recorder = useTryRecorder(() => production.id);
 const setup = useLocalStorage<RecordSetup>('merry-shadow.record', { ...USUAL_SETUP }, { mergeDefaults: true });
+const camera = computed(() => (setup.value.source === 'depth' ? depth : webcam));
 const video = ref<HTMLVideoElement>();
 const canvas = ref<HTMLCanvasElement>();
 const box = ref<HTMLDivElement>();
-const on = computed(() => camera.state.value === 'on');
+const on = computed(() => camera.value.state.value === 'on');
 const running = computed(() => recorder.tries.value.find(({ number }) => number === recorder.current.value));
 
 /** Seconds until the recording begins; null when none is counted down. */
@@ -53,8 +60,10 @@ function cancelCount(): void {
   counted.value = null;
 }
 async function begin(): Promise<void> {
-  const [stream, element] = [camera.stream.value, video.value];
-  if (stream && element) await attempt(() => recorder.start(stream, element, setup.value.seconds));
+  const { source, seconds } = setup.value;
+  const [stream, element, device] = [webcam.stream.value, video.value, depth.camera.value];
+  if (source === 'webcam' && stream && element) await attempt(() => recorder.start(stream, element, seconds));
+  if (source === 'depth' && device) await attempt(() => recorder.startDepth(device, seconds));
 }
 function recordOrStop(): void {
   if (counted.value !== null) cancelCount();
@@ -63,12 +72,15 @@ function recordOrStop(): void {
     chime(true);
   } else countDown();
 }
+watch(depth.news, (news) => news && recorder.depthNews(news));
+// A camera that went away ends its recording as far as it got.
+watch(depth.camera, (device) => device ?? recorder.depthNews(null));
 watch(
-  () => camera.signs.value,
+  () => camera.value.signs.value,
   () => setup.value.handsFree && recordOrStop(),
 );
 watch(
-  () => camera.advice.value,
+  () => camera.value.advice.value,
   (now) => now && setup.value.spoken && !recorder.recording.value && say(LIVE_ADVICE[now]),
 );
 const recordingNow = recorder.recording;
@@ -90,7 +102,7 @@ provideCommands([
 function draw(): void {
   const element = canvas.value;
   const context = element?.getContext('2d');
-  const seen = camera.seen.value;
+  const seen = camera.value.seen.value;
   if (!element || !context || !box.value) return;
   if (!seen) return context.clearRect(0, 0, element.width, element.height);
   const scale = Math.min(box.value.clientWidth / seen.picture.width, box.value.clientHeight / seen.picture.height);
@@ -110,13 +122,28 @@ function draw(): void {
     halo: '#fff7e6',
   });
 }
-watch(camera.seen, draw, { flush: 'post' });
+watch(() => camera.value.seen.value, draw, { flush: 'post' });
 useResizeObserver(box, draw);
-const start = (): void => void (video.value && camera.start(video.value, setup.value));
+/** Depth is looked for where the tracked picture has its marks. */
+const partsDepth = shallowRef<Record<WatchedPart, boolean> | null>(null);
+watch(depth.seen, (seen) => {
+  const [map, device] = [depth.map.value, depth.camera.value];
+  const told = seen && map && device && isSeen(seen.observations, 0);
+  partsDepth.value = told ? partsWithDepth(map, device.rig, seen.observations.marks, seen.observations.width) : null;
+});
+/** Another kind of camera: the one that is on is let go. */
+watch(
+  () => setup.value.source,
+  () => {
+    webcam.stop();
+    depth.stop();
+  },
+);
+const start = (): void => void (video.value && webcam.start(video.value, setup.value));
 /** Another camera, microphone, size or rate: the stream is opened anew, not while it records. */
 watch(
   () => [setup.value.camera, setup.value.microphone, setup.value.width, setup.value.rate],
-  () => on.value && !recorder.recording.value && start(),
+  () => setup.value.source === 'webcam' && on.value && !recorder.recording.value && start(),
 );
 const watched = shallowRef<string | null>(null);
 const dropped = computed(() => Math.max(0, (running.value?.expected ?? 0) - (running.value?.frames ?? 0)));
@@ -128,17 +155,25 @@ useTitle('Record');
     <div class="middle">
       <div ref="box" class="picture" :class="{ recording: recorder.recording.value }">
         <video ref="video" class="source" playsinline muted></video>
-        <canvas ref="canvas" aria-hidden="true"></canvas>
+        <canvas ref="canvas" class="shown" aria-hidden="true"></canvas>
         <div v-if="camera.state.value === 'off'" class="invite">
-          <PhWebcam :size="52" weight="duotone" />
-          <h1>Record with your webcam</h1>
-          <p>Stand back until your whole body is in the picture. Everything stays on this computer.</p>
-          <el-button type="primary" size="large" @click="start">Start the camera</el-button>
-          <p v-if="camera.problem.value" class="problem" role="alert">{{ camera.problem.value }}</p>
+          <DepthInvite
+            v-if="setup.source === 'depth'"
+            :problem="depth.problem.value"
+            @choose="(device) => depth.start(device)"
+          />
+          <template v-else>
+            <PhWebcam :size="52" weight="duotone" />
+            <h1>Record with your webcam</h1>
+            <p>Stand back until your whole body is in the picture. Everything stays on this computer.</p>
+            <el-button type="primary" size="large" @click="start">Start the camera</el-button>
+            <p v-if="webcam.problem.value" class="problem" role="alert">{{ webcam.problem.value }}</p>
+          </template>
         </div>
         <p v-else-if="!on" class="note" role="status">
           {{ camera.state.value === 'asking' ? 'Waiting for leave to use the camera' : 'Loading the tracker' }}
         </p>
+        <DepthPicture v-if="on && setup.source === 'depth' && depth.map.value" :map="depth.map.value" />
         <p v-if="counted !== null" class="count" role="status" data-testid="count-down">{{ counted }}</p>
         <p v-else-if="on && camera.advice.value" class="advice" role="status" data-testid="advice">
           {{ LIVE_ADVICE[camera.advice.value] }}
@@ -163,15 +198,15 @@ useTitle('Record');
           weight="fill"
         />{{ recorder.recording.value ? 'Stop' : counted !== null ? 'Cancel' : 'Record' }}</el-button
       >
-      <span role="status" data-testid="live-seen">{{
-        camera.seen.value && isSeen(camera.seen.value.observations, 0) ? 'Performer seen' : 'Nobody seen'
-      }}</span>
+      <SeenParts :observations="camera.seen.value?.observations ?? null" :depth="partsDepth" />
       <span v-if="running" class="number" :class="{ quiet: dropped <= 2 }" data-testid="drops"
         >{{ running.frames }} frames recorded{{ dropped > 2 ? `, ${dropped} dropped by the camera` : '' }}</span
       >
-      <span class="quiet number" data-testid="live-rate"
-        ><strong>{{ camera.rate.value.toFixed(1) }}</strong> frames/s tracked · {{ camera.took.value.toFixed(0) }} ms
-        each</span
+      <span
+        class="quiet number"
+        data-testid="live-rate"
+        :title="`${camera.took.value.toFixed(0)} ms for each; recording waits for none of them`"
+        ><strong>{{ camera.rate.value.toFixed(1) }}</strong> frames/s tracked</span
       >
       <span class="space"></span>
       <el-button :disabled="recorder.recording.value" @click="camera.stop()">Stop the camera</el-button>
@@ -222,7 +257,7 @@ useTitle('Record');
   width: 100%;
 }
 
-canvas {
+.shown {
   position: relative;
 }
 
@@ -308,7 +343,7 @@ aside {
   border-top: 1px solid var(--edge);
   display: flex;
   flex-wrap: wrap;
-  gap: 6px 22px;
+  gap: 6px 16px;
   grid-column: 1 / -1;
   padding: 8px 20px;
 }

@@ -12,6 +12,10 @@ defineProps<{
   busy: boolean;
 }>();
 const { videoInputs, audioInputs } = useDevicesList();
+const SOURCES = [
+  { value: 'webcam', title: 'webcam' },
+  { value: 'depth', title: 'depth camera' },
+];
 const NONE = 'none';
 const USUAL = 'usual';
 const titled = (list: readonly MediaDeviceInfo[], word: string) =>
@@ -57,40 +61,48 @@ const set = (next: Partial<RecordSetup>): void => void (setup.value = { ...setup
     >
     <h2>Camera</h2>
     <ChoiceRow
-      title="Camera"
-      :value="cameras.some(({ value }) => value === setup.camera) ? setup.camera : USUAL"
-      :choices="cameras"
-      @change="(value) => set({ camera: value === USUAL ? '' : value })"
+      title="Kind"
+      :value="setup.source"
+      :choices="SOURCES"
+      @change="(value) => set({ source: value === 'depth' ? 'depth' : 'webcam' })"
     />
-    <ChoiceRow
-      title="Microphone"
-      :value="
-        setup.microphone === null
-          ? NONE
-          : microphones.some(({ value }) => value === setup.microphone)
-            ? setup.microphone
-            : USUAL
-      "
-      :choices="microphones"
-      @change="(value) => set({ microphone: value === NONE ? null : value === USUAL ? '' : value })"
-    />
-    <ChoiceRow
-      title="Size"
-      :value="String(setup.width)"
-      :choices="sizes"
-      @change="
-        (value) => {
-          const [width, height] = SIZES.find(([wide]) => String(wide) === value) ?? SIZES[1];
-          set({ width, height });
-        }
-      "
-    />
-    <ChoiceRow
-      title="Rate"
-      :value="String(setup.rate)"
-      :choices="rates"
-      @change="(value) => set({ rate: Number(value) })"
-    />
+    <template v-if="setup.source === 'webcam'">
+      <ChoiceRow
+        title="Camera"
+        :value="cameras.some(({ value }) => value === setup.camera) ? setup.camera : USUAL"
+        :choices="cameras"
+        @change="(value) => set({ camera: value === USUAL ? '' : value })"
+      />
+      <ChoiceRow
+        title="Microphone"
+        :value="
+          setup.microphone === null
+            ? NONE
+            : microphones.some(({ value }) => value === setup.microphone)
+              ? setup.microphone
+              : USUAL
+        "
+        :choices="microphones"
+        @change="(value) => set({ microphone: value === NONE ? null : value === USUAL ? '' : value })"
+      />
+      <ChoiceRow
+        title="Size"
+        :value="String(setup.width)"
+        :choices="sizes"
+        @change="
+          (value) => {
+            const [width, height] = SIZES.find(([wide]) => String(wide) === value) ?? SIZES[1];
+            set({ width, height });
+          }
+        "
+      />
+      <ChoiceRow
+        title="Rate"
+        :value="String(setup.rate)"
+        :choices="rates"
+        @change="(value) => set({ rate: Number(value) })"
+      />
+    </template>
   </fieldset>
 </template>
 

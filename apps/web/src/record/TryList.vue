@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { PhArrowRight, PhPlay, PhTrash } from '@phosphor-icons/vue';
 import IconButton from '../shell/IconButton.vue';
+import { useProduction } from '../stores/production';
+import { clipFile } from '../api/client';
 import { attempt } from '../shell/trouble';
 import { plural } from '../shell/words';
 import type { Try, useTryRecorder } from './try-recorder';
@@ -16,6 +18,12 @@ const STATES: Record<Try['state'], string> = {
 };
 const lost = ({ expected, frames }: Try): number => Math.max(0, expected - frames);
 const { tries } = props.recorder;
+const production = useProduction();
+/** What can be watched: the film as it was recorded here, or the clip once it is prepared. */
+function filmOf({ film, clipId }: Try): string {
+  const clip = production.clips.find(({ id }) => id === clipId);
+  return film || (clip?.state === 'ready' ? clipFile(clip, 'proxy') : '');
+}
 </script>
 
 <template>
@@ -28,11 +36,11 @@ const { tries } = props.recorder;
         <span class="quiet number">{{ item.seconds.toFixed(1) }} s · {{ STATES[item.state] }}</span>
         <span class="space"></span>
         <IconButton
-          v-if="item.film"
+          v-if="filmOf(item)"
           :icon="PhPlay"
           :label="`Watch try ${item.number}`"
           title="Watch"
-          @click="emit('watch', item.film)"
+          @click="emit('watch', filmOf(item))"
         />
         <RouterLink
           v-if="item.clipId"

@@ -2,6 +2,7 @@ import type { CameraWish } from './live-camera';
 
 /** How one records. */
 export interface RecordSetup extends CameraWish {
+  source: 'webcam' | 'depth';
   /** Seconds of the count-down, and of a try; 0 until it is stopped. */
   countDown: number;
   seconds: number;
@@ -12,6 +13,7 @@ export interface RecordSetup extends CameraWish {
 }
 
 export const USUAL_SETUP: RecordSetup = {
+  source: 'webcam',
   camera: '',
   microphone: '',
   width: 1280,

@@ -1,5 +1,6 @@
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
-import { beginRecording, finishRecording, RefusedError, removeClip, sendPiece } from '../api/client';
+import type { DepthCameraView, RecordingNews } from '@merry-shadow/contracts/depth-camera';
+import { beginRecording, finishRecording, recordDepth, RefusedError, removeClip, sendPiece } from '../api/client';
 import { PieceSender, untilDone } from './piece-sender';
 
 /** A numbered try. */
@@ -31,27 +32,61 @@ const KINDS = [
 /** Bits for each pixel. */
 const BITS = 0.14;
 
+/** The try that the server records. */
+interface DepthTry {
+  number: number;
+  id: string;
+  rate: number;
+}
+
 const wait = (milliseconds: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, milliseconds));
 /** A server or a database that is away comes back. */
 const isFinal = (error: Error): boolean => error instanceof RefusedError && error.status !== 503;
 
-/** Records tries from a camera's stream. What is recorded goes to the server while it is recorded, and waits for nothing. */
+/** Records tries from a webcam, whose film goes to the server while it is recorded, or from a depth camera, which the server records itself. Neither waits for anything. */
 export function useTryRecorder(production: () => string | null) {
   const tries = shallowRef<readonly Try[]>([]);
   const current = ref<number | null>(null);
   let recorder: MediaRecorder | null = null;
+  let fromDepth: DepthTry | null = null;
   let clock = 0;
   const recording = computed(() => current.value !== null);
   const change = (number: number, next: Partial<Try>): void => {
     tries.value = tries.value.map((item) => (item.number === number ? { ...item, ...next } : item));
   };
 
+  /** Number and name of the next try. */
+  function begun(): Pick<Try, 'number' | 'name'> {
+    const number = (tries.value.at(-1)?.number ?? 0) + 1;
+    const moment = new Date().toLocaleString('en-GB', {
+      day: 'numeric',
+      month: 'short',
+      hour: '2-digit',
+      minute: '2-digit',
+    });
+    return { number, name: `Try ${number} · ${moment}` };
+  }
+  function show(next: Pick<Try, 'number' | 'name'>): void {
+    tries.value = [
+      ...tries.value,
+      { ...next, state: 'recording', seconds: 0, frames: 0, expected: 0, clipId: null, film: '', problem: '' },
+    ];
+    current.value = next.number;
+  }
+  /** Makes a clip of what was recorded. */
+  async function keep(number: number, id: string): Promise<void> {
+    try {
+      change(number, { clipId: await untilDone(() => finishRecording(id), wait, isFinal), state: 'kept' });
+    } catch (error) {
+      change(number, { state: 'failed', problem: (error as Error).message });
+    }
+  }
+
   /** @param video shows the stream: its frames are counted. @param seconds after which it ends by itself; 0 for never. */
   async function start(stream: MediaStream, video: HTMLVideoElement, seconds: number): Promise<void> {
     const where = production();
-    if (recorder || !where) return;
-    const number = (tries.value.at(-1)?.number ?? 0) + 1;
-    const name = `Try ${number} · ${new Date().toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}`;
+    if (recording.value || !where) return;
+    const { number, name } = begun();
     const id = await beginRecording(where, name);
     const pieces: Blob[] = [];
     const sender = new PieceSender(
@@ -78,11 +113,7 @@ export function useTryRecorder(production: () => string | null) {
     const counted = countFrames(video);
     const began = performance.now();
     own.onstop = () => void end();
-    tries.value = [
-      ...tries.value,
-      { number, name, state: 'recording', seconds: 0, frames: 0, expected: 0, clipId: null, film: '', problem: '' },
-    ];
-    current.value = number;
+    show({ number, name });
     own.start(PIECE_MS);
     clock = window.setInterval(() => {
       const passed = (performance.now() - began) / 1000;
@@ -103,15 +134,45 @@ export function useTryRecorder(production: () => string | null) {
         film: URL.createObjectURL(new Blob(pieces, { type: own.mimeType })),
       });
       await sender.settled();
-      try {
-        change(number, { clipId: await untilDone(() => finishRecording(id), wait, isFinal), state: 'kept' });
-      } catch (error) {
-        change(number, { state: 'failed', problem: (error as Error).message });
-      }
+      await keep(number, id);
     }
   }
 
+  /** Has the server record from a depth camera. @param seconds after which it ends by itself; 0 for never. */
+  async function startDepth(camera: DepthCameraView, seconds: number): Promise<void> {
+    const where = production();
+    if (recording.value || !where) return;
+    const { number, name } = begun();
+    const id = await recordDepth(camera.id, { production: where, name, seconds });
+    show({ number, name });
+    fromDepth = { number, id, rate: camera.colourRate };
+  }
+
+  /** How far the recording from a depth camera is; null when the camera went away. */
+  function depthNews(news: RecordingNews | null): void {
+    if (!fromDepth) return;
+    const { number, rate } = fromDepth;
+    if (news)
+      change(number, {
+        seconds: news.seconds,
+        frames: news.colour,
+        expected: Math.round(news.seconds * rate),
+        problem: news.problem,
+      });
+    if (!news || news.over) endDepth();
+  }
+
+  function endDepth(): void {
+    if (!fromDepth) return;
+    const { number, id } = fromDepth;
+    fromDepth = null;
+    current.value = null;
+    change(number, { state: 'arriving' });
+    void keep(number, id);
+  }
+
   function stop(): void {
+    endDepth();
     if (recorder?.state === 'recording') recorder.stop();
   }
 
@@ -126,7 +187,7 @@ export function useTryRecorder(production: () => string | null) {
     stop();
     for (const { film } of tries.value) if (film) URL.revokeObjectURL(film);
   });
-  return { tries, recording, current, start, stop, throwAway };
+  return { tries, recording, current, start, startDepth, depthNews, stop, throwAway };
 }
 
 /** Counts the frames that come, shown or not. @returns how many so far. */

@@ -57,7 +57,7 @@ export function senseDepth(clean: Uint16Array, columns: number, rows: number, se
       const open = left === 0 || right === 0 || above === 0 || below === 0;
       const most = Math.max(here, left, right, above, below);
       const least = Math.min(here, left || here, right || here, above || here, below || here);
-      if (!open && most - least <= EDGE * least)
+      if (!open && Math.max(most - here, here - least) <= EDGE * here)
         out[at] = Math.round(here + NORMALS[(stretch + x) % NORMALS.length] * NOISE * here * here * 0.001);
       else if (!open && random() < BLEEDING) out[at] = Math.round(least + random() * (most - least));
     }

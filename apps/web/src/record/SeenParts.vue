@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { PhCheck, PhX } from '@phosphor-icons/vue';
+import { computed } from 'vue';
+import { partsSeen, WATCHED_PARTS, type WatchedPart } from '@merry-shadow/core/judge/parts-seen';
+import { isSeen } from '@merry-shadow/core/observe/body';
+import type { Observations } from '@merry-shadow/core/observe/observations';
+
+/** Which parts of the performer are seen now, and where a depth camera looks, of which it tells how far they are. */
+const props = defineProps<{ observations: Observations | null; depth: Record<WatchedPart, boolean> | null }>();
+const anybody = computed(() => props.observations !== null && isSeen(props.observations, 0));
+const seen = computed(() =>
+  partsSeen(
+    anybody.value && props.observations ? props.observations.marks : null,
+    props.observations ?? { width: 0, height: 0 },
+  ),
+);
+const parts = Object.entries(WATCHED_PARTS) as [WatchedPart, string][];
+/** What is wrong with a part; empty where all is well. */
+const lack = (part: WatchedPart): string =>
+  !seen.value[part] ? 'not seen' : props.depth && !props.depth[part] ? 'no depth' : '';
+</script>
+
+<template>
+  <span role="status" data-testid="live-seen">{{ anybody ? 'Performer seen' : 'Nobody seen' }}</span>
+  <ul v-if="anybody" aria-label="Parts of the performer">
+    <li
+      v-for="[part, title] in parts"
+      :key="part"
+      :class="{ ok: !lack(part) }"
+      :aria-label="`${title}: ${lack(part) || 'seen'}`"
+    >
+      <component :is="lack(part) ? PhX : PhCheck" :size="14" weight="bold" aria-hidden="true" />{{ title
+      }}<em v-if="lack(part)">{{ lack(part) }}</em>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+ul {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 12px;
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+
+li {
+  align-items: center;
+  color: var(--berry);
+  display: flex;
+  font-size: 13px;
+  gap: 4px;
+}
+
+.ok {
+  color: var(--sage);
+}
+
+em {
+  font-style: normal;
+  font-weight: 600;
+}
+</style>
