@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import type { ProductionView } from '@merry-shadow/contracts/production';
 import type { TakeChange } from '@merry-shadow/contracts/take';
+import { depthRecording } from './depth-recording';
 import { giveResults } from './demo-results';
 
 /** Who performs in the demo production "Harbour Signals". */
@@ -15,11 +16,35 @@ interface DemoTake {
   performer: keyof typeof CAST;
   /** What was tracked of it, in demo/tracked; left out, it is not tracked yet. */
   tracked?: string;
+  /** It is left for the person to track, in tests, too. */
+  left?: true;
   settings: TakeChange['settings'];
 }
 
+/** The recording of a depth camera, which is made when the demo is loaded, and how long it is, seconds. */
+const DEPTH_CLIP = 'haul-toward-the-lamp.mkv';
+const DEPTH_SECONDS = 8;
+
 /** Clips of the demo, and takes at every stage. */
 const DEMO: { file: string; takes: DemoTake[] }[] = [
+  {
+    file: DEPTH_CLIP,
+    takes: [{ name: 'Apprentice hauls toward the lamp', performer: 'apprentice', left: true, settings: {} }],
+  },
+  {
+    file: 'squall.mp4',
+    takes: [{ name: 'Keeper in the squall', performer: 'keeper', left: true, settings: {} }],
+  },
+  {
+    file: 'signals-by-phone.mp4',
+    takes: [
+      { name: 'Apprentice practises signals', performer: 'apprentice', left: true, settings: { fieldOfView: 66 } },
+    ],
+  },
+  {
+    file: 'rest-on-the-crate.mp4',
+    takes: [{ name: 'Keeper rests on the crate', performer: 'keeper', left: true, settings: { fieldOfView: 52 } }],
+  },
   {
     file: 'flag-signals.mp4',
     takes: [
@@ -76,6 +101,9 @@ export const TRACKED_TAKES = DEMO.flatMap(({ file, takes }) =>
 );
 export const resultsOf = (root: string, tracked: string): string => join(root, 'demo/tracked', `${tracked}.obs.gz`);
 
+const contentOf = (root: string, file: string): Promise<Buffer> =>
+  file === DEPTH_CLIP ? depthRecording(root, DEPTH_SECONDS) : readFile(join(root, 'demo/clips', file));
+
 const callsTo =
   (address: string) =>
   async <T>(path: string, init?: RequestInit): Promise<T> => {
@@ -99,7 +127,7 @@ export async function untilCaptured(address: string): Promise<void> {
 
 /**
  * Loads the demo into an empty production through the public interface. Some takes come with what was tracked of them.
- * @param database where that is put; null tracks them. @param all tracks the others, too.
+ * @param database where that is put; null tracks them. @param all tracks the others, too, but for those that are left for the person.
  */
 export async function loadDemo(root: string, address: string, database: string | null, all = false): Promise<void> {
   const call = callsTo(address);
@@ -118,7 +146,7 @@ export async function loadDemo(root: string, address: string, database: string |
     cast[key] = (await call<{ id: string }>(`/api/productions/${id}/performers`, json('POST', performer))).id;
   for (const { file } of DEMO) {
     const form = new FormData();
-    form.append('file', new Blob([await readFile(join(root, 'demo/clips', file))]), basename(file));
+    form.append('file', new Blob([new Uint8Array(await contentOf(root, file))]), basename(file));
     await call('/api/clips', { method: 'POST', body: form });
   }
   let view = await production();
@@ -133,7 +161,7 @@ export async function loadDemo(root: string, address: string, database: string |
     const first = view.takes.find((item) => item.clipId === clip?.id);
     if (!clip?.facts || !first)
       throw new Error(`The demo clip ${file} could not be prepared: ${clip?.problem ?? 'no reason given'}`);
-    for (const [i, { name, performer, tracked, settings }] of takes.entries()) {
+    for (const [i, { name, performer, tracked, left, settings }] of takes.entries()) {
       const id =
         i === 0
           ? first.id
@@ -149,7 +177,7 @@ export async function loadDemo(root: string, address: string, database: string |
         json('PATCH', { name, settings: { ...settings, height, performedBy: cast[performer] } }),
       );
       if (tracked && database) await giveResults(database, id, resultsOf(root, tracked));
-      else if (all || tracked) await call(`/api/takes/${id}/capture`, { method: 'POST' });
+      else if ((all && !left) || tracked) await call(`/api/takes/${id}/capture`, { method: 'POST' });
     }
   }
 }
