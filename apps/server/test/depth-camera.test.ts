@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { DepthCameraList } from '@merry-shadow/contracts/depth-camera';
 import { frameMessage, MessageReader } from '@merry-shadow/contracts/framed-message';
-import type { SimulatedDevice} from '@merry-shadow/synth/device/simulated-device';
+import type { SimulatedDevice } from '@merry-shadow/synth/device/simulated-device';
 import { type DeviceFrame } from '@merry-shadow/synth/device/simulated-device';
 import { depthWithin } from '@merry-shadow/tracker/node/read-depth';
 import { probeClip } from '@merry-shadow/tracker/node/probe';

@@ -65,3 +65,46 @@ it('without a word of how its cameras lie is taken for what it shows', async () 
   const clip = (await server.production()).clips.find(({ name }) => name === 'untold.mkv');
   expect(clip).toMatchObject({ state: 'ready', facts: { hasDepth: false, codec: 'h264' } });
 });
+
+describe('a clip and its depth as two files', () => {
+  const parts = (shape: string): [Buffer, Buffer] => {
+    const folder = mkdtempSync(join(tmpdir(), 'merry-depth-'));
+    const plain = ['-hide_banner', '-loglevel', 'error', '-y'];
+    try {
+      const [clip, depth] = [join(folder, 'clip.mp4'), join(folder, 'clip.depth.mkv')];
+      execFileSync('ffmpeg', [...plain, '-t', '1', '-i', 'demo/clips/flag-signals.mp4', '-c', 'copy', clip]);
+      const grey = `color=black:size=${shape}:rate=30:duration=1,format=gray16le,geq=lum=3100,format=gray16le`;
+      execFileSync('ffmpeg', [...plain, '-f', 'lavfi', '-i', grey, '-c:v', 'ffv1', depth]);
+      return [readFileSync(clip), readFileSync(depth)];
+    } finally {
+      rmSync(folder, { recursive: true, force: true });
+    }
+  };
+
+  it('becomes one clip that is tracked with depth', async () => {
+    const [clip, depth] = parts('480x270');
+    const answer = await server.upload('both.mp4', Buffer.concat([clip, depth]), `?depthFrom=${clip.length}`);
+    expect(answer.statusCode).toBe(201);
+    await server.runJobs();
+    const { clips, takes } = await server.production();
+    const made = clips.find(({ name }) => name === 'both.mp4');
+    expect(made).toMatchObject({ state: 'ready', facts: { hasDepth: true, width: 960 } });
+    const take = takes.find(({ clipId }) => clipId === made?.id);
+    await server.call('PATCH', `/api/takes/${take?.id}`, { untilFrame: 6, settings: { hands: false, face: false } });
+    await server.call('POST', `/api/takes/${take?.id}/capture`);
+    await server.runJobs();
+    const seen = await server.call('GET', `/api/takes/${take?.id}/observations?groups=body,depth`);
+    const observations = observationsFromBytes(new Uint8Array(seen.rawPayload));
+    expect(observations.depth?.[5 * MARK_COUNT + MARK.leftHip]).toBeCloseTo(3.1, 2);
+  }, 120_000);
+
+  it('is refused where they do not belong together', async () => {
+    const [clip, depth] = parts('300x300');
+    const answer = await server.upload('both.mp4', Buffer.concat([clip, depth]), `?depthFrom=${clip.length}`);
+    expect(answer.json()).toMatchObject({ error: { message: expect.stringContaining('another shape') as unknown } });
+    const none = await server.upload('both.mp4', clip, `?depthFrom=${clip.length}`);
+    expect(none.json()).toMatchObject({
+      error: { message: expect.stringContaining('one of them is missing') as unknown },
+    });
+  });
+});

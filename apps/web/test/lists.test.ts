@@ -1,7 +1,7 @@
 import { ref } from 'vue';
 import type { ClipView } from '@merry-shadow/contracts/clip';
 import type { TakeView } from '@merry-shadow/contracts/take';
-import { asSequence, pickedFiles, sortFound } from '../src/footage/dropped-files';
+import { asSequence, pickedFiles, sortFound, withTheirDepth } from '../src/footage/dropped-files';
 import { sortedFootage, type FootageOrder } from '../src/footage/footage-order';
 import { useEditedName } from '../src/shell/edited-name';
 import { aboutSeconds, bodySpeed, trackingSeconds } from '../src/stores/tracking-time';
@@ -122,4 +122,14 @@ describe('a name', () => {
     await Promise.resolve();
     expect(text.value).toBe('From another window');
   });
+});
+
+it('clips that are chosen with their depth are sent together with it', async () => {
+  const files = ['walk.depth.mkv', 'Walk.mp4', 'rope.mp4', 'alone.depth.mkv'].map(
+    (name) => new File([`(${name})`], name),
+  );
+  const footage = withTheirDepth(files);
+  expect(footage.map(({ name }) => name)).toEqual(['Walk.mp4', 'rope.mp4', 'alone.depth.mkv']);
+  expect(footage[0]).toMatchObject({ depthFrom: 10 });
+  expect(await footage[0].text()).toBe('(Walk.mp4)(walk.depth.mkv)');
 });

@@ -6,11 +6,12 @@ import { basename, dirname, join } from 'node:path';
 import { z } from 'zod';
 import { ClipChange, ClipView, SeenPeople, type SeenPerson } from '@merry-shadow/contracts/clip';
 import { Looks } from '@merry-shadow/core/judge/looks';
+import { joinDepth } from '@merry-shadow/tracker/node/join-depth';
 import { joinPictures } from '@merry-shadow/tracker/node/join-pictures';
 import { FootageError, probeClip } from '@merry-shadow/tracker/node/probe';
 import { sightingSize, type Sighting } from '@merry-shadow/tracker/people/associate';
 import { clips, prepared } from '../database/schema';
-import { clipFiles, incomingFolder, contentAtRate } from '../media/media-folder';
+import { clipFiles, incomingFolder, contentAs } from '../media/media-folder';
 import { receiveFile, type Received } from '../media/receive';
 import { needRoom } from '../media/room';
 import type { AppParts } from './app-parts';
@@ -26,6 +27,8 @@ const UploadQuery = z.object({
   known: z.enum(['refuse', 'add']).default('add'),
   /** The file is pictures one behind the other, to be shown so many a second. */
   pictures: z.coerce.number().min(1).max(240).optional(),
+  /** The file is a clip with its depth behind it, which begins at this byte. */
+  depthFrom: z.coerce.number().int().positive().optional(),
 });
 const PeopleQuery = z.object({ frame: z.coerce.number().int().min(0) });
 const FileParams = z.object({ id: z.uuid(), file: z.enum(['proxy', 'poster', 'filmstrip', 'wave']) });
@@ -61,16 +64,28 @@ export function clipRoutes({ connection, settings, scout, incoming, footage }: A
     if (!(await footage.isThere(clip))) throw new AppError('CLIP_NOT_READY');
     return clip;
   };
-  /** Pictures as a video in the same place. Its hash is made from the pictures' content and their rate, so that the same ones are known again. */
-  const joined = async (sent: NamedFile, rate: number): Promise<NamedFile> => {
+  /** Has something made of what was sent, in its place. Its hash comes from what was sent and from how it is joined, so that the same is known again. */
+  const joined = async (
+    sent: NamedFile,
+    how: number | string,
+    join: (into: string) => Promise<void>,
+  ): Promise<NamedFile> => {
     const made = `${sent.path}.mkv`;
     try {
-      await joinPictures(sent.path, rate, made);
+      await join(made);
       await rename(made, sent.path);
     } finally {
       await rm(made, { force: true });
     }
-    return { ...sent, hash: contentAtRate(sent.hash, rate) };
+    return { ...sent, hash: contentAs(sent.hash, how) };
+  };
+  const whole = async (
+    sent: NamedFile,
+    { pictures, depthFrom }: { pictures?: number; depthFrom?: number },
+  ): Promise<NamedFile> => {
+    if (pictures) return joined(sent, pictures, (into) => joinPictures(sent.path, pictures, into));
+    if (depthFrom) return joined(sent, `depth ${depthFrom}`, (into) => joinDepth(sent.path, depthFrom, into));
+    return sent;
   };
   /** The one file of a form. @param use what is done with it; whatever goes wrong, nothing of the file stays. */
   const withFile = async <T>(request: FastifyRequest, use: (file: NamedFile) => Promise<T>): Promise<T> => {
@@ -95,7 +110,7 @@ export function clipRoutes({ connection, settings, scout, incoming, footage }: A
     app.post('/api/clips', { schema: { querystring: UploadQuery } }, async (request, reply) => {
       const production = await openProduction(db, request.query.production);
       const clip = await withFile(request, async (sent) => {
-        const file = request.query.pictures ? await joined(sent, request.query.pictures) : sent;
+        const file = await whole(sent, request.query);
         const known = request.query.known === 'refuse' && (await footage.known(file.hash, production.id));
         if (known) throw new AppError('KNOWN_FILE', `The same file is already here: “${known.name}”.`);
         return footage.add(file, production.id);

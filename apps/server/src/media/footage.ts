@@ -5,7 +5,7 @@ import { inTransaction, type Connection } from '../database/connect';
 import type { Locks } from '../database/locks';
 import { clips, prepared } from '../database/schema';
 import type { Queue } from '../queue/queue';
-import { clipFiles, contentAtRate } from './media-folder';
+import { clipFiles, contentAs } from './media-folder';
 import { placeOriginal, type Received } from './receive';
 
 type ClipRow = typeof clips.$inferSelect;
@@ -63,7 +63,7 @@ export class Footage {
     const probed = await probeClip(received.path);
     const counted = facts?.rate ?? probed.rate;
     const rate = Math.abs(probed.rate / counted - 1) < 1e-3 ? null : counted;
-    const hash = rate === null ? received.hash : contentAtRate(received.hash, rate);
+    const hash = rate === null ? received.hash : contentAs(received.hash, rate);
     const lock = await this.locks.wait('files', hash);
     let replaced: boolean;
     try {

@@ -29,8 +29,8 @@ export function clipFiles(data: string, hash: string): ClipFiles {
 }
 
 /** What a content is called that is prepared with another rate than its own: the same file, prepared apart. */
-export const contentAtRate = (hash: string, rate: number): string =>
-  createHash('sha256').update(`${hash} at ${rate}`).digest('hex');
+export const contentAs = (hash: string, how: number | string): string =>
+  createHash('sha256').update(`${hash} at ${how}`).digest('hex');
 
 export const preparedFiles = (prepared: string): PreparedFiles => ({
   prepared,

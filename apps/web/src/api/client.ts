@@ -74,7 +74,10 @@ export type SentTo =
   | {
       production: string;
       known: 'refuse' | 'add';
-      /** Pictures a second, where the file is pictures one behind the other. */ pictures?: number;
+      /** Pictures a second, where the file is pictures one behind the other. */
+      pictures?: number;
+      /** Where depth begins, bytes, where the file is a clip with its depth behind it. */
+      depthFrom?: number;
     }
   | { replaces: string };
 
@@ -105,7 +108,7 @@ export function sendFile(
       'POST',
       'replaces' in to
         ? `/api/clips/${to.replaces}/replace`
-        : `/api/clips?production=${to.production}&known=${to.known}${to.pictures ? `&pictures=${to.pictures}` : ''}`,
+        : `/api/clips?production=${to.production}&known=${to.known}${to.pictures ? `&pictures=${to.pictures}` : ''}${to.depthFrom ? `&depthFrom=${to.depthFrom}` : ''}`,
     );
     request.upload.onprogress = (event) => onProgress(Math.min(file.size, event.loaded));
     request.onabort = () => end(new RefusedError('Not sent: you stopped it.'));

@@ -4,7 +4,7 @@ import { ElMessage, ElMessageBox } from 'element-plus';
 import { ref } from 'vue';
 import { plural } from '../shell/words';
 import type { Footage } from '../stores/sending';
-import { asSequence, droppedFiles, pickedFiles, sortFound, type FoundFile } from './dropped-files';
+import { asSequence, droppedFiles, pickedFiles, sortFound, withTheirDepth, type FoundFile } from './dropped-files';
 
 defineProps<{ roomy: boolean; sending: number | null }>();
 const emit = defineEmits<{ files: [files: Footage[]] }>();
@@ -25,7 +25,7 @@ async function picked(input: HTMLInputElement | undefined): Promise<void> {
 
 async function take(found: readonly FoundFile[]): Promise<void> {
   const { files, sequences } = sortFound(found);
-  const footage: Footage[] = [...files];
+  const footage: Footage[] = withTheirDepth(files);
   for (const [folder, pictures] of sequences) {
     const rate = await askRate(folder, pictures.length);
     if (rate !== null) footage.push(asSequence(folder, pictures, rate));

@@ -52,6 +52,23 @@ export function sortFound(found: readonly FoundFile[]): { files: File[]; sequenc
   return { files, sequences };
 }
 
+/** How the depth of a clip is called beside it (docs/formats.md). */
+const DEPTH = /\.depth\.mkv$/i;
+
+/** Clips that were chosen together with their depth become one thing to be sent. */
+export function withTheirDepth(files: readonly File[]): Footage[] {
+  const stem = ({ name }: File, ending: RegExp): string => name.replace(ending, '').toLowerCase();
+  const depths = new Map(files.filter(({ name }) => DEPTH.test(name)).map((file) => [stem(file, DEPTH), file]));
+  const taken = new Set<File>();
+  const footage = files.map((file): Footage => {
+    const depth = DEPTH.test(file.name) || !VIDEO.test(file.name) ? undefined : depths.get(stem(file, VIDEO));
+    if (!depth || taken.has(depth)) return file;
+    taken.add(depth);
+    return Object.assign(new Blob([file, depth]), { name: file.name, depthFrom: file.size });
+  });
+  return footage.filter((item) => !taken.has(item as File));
+}
+
 /** The pictures of a folder, in the order of their names, as one thing to be sent. */
 export function asSequence(folder: string, pictures: readonly File[], picturesPerSecond: number): Footage {
   const inOrder = [...pictures].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));

@@ -2,7 +2,7 @@ import { onUnmounted, shallowRef } from 'vue';
 import { colourFieldOfView, type DepthRig } from '@merry-shadow/core/camera/depth-rig';
 import { MARK } from '@merry-shadow/core/observe/body';
 import { WATCHED_MARKS, type WatchedPart } from '@merry-shadow/core/judge/parts-seen';
-import type { RecordingNews} from '@merry-shadow/contracts/depth-camera';
+import type { RecordingNews } from '@merry-shadow/contracts/depth-camera';
 import { WatchedHead, type DepthCameraView } from '@merry-shadow/contracts/depth-camera';
 import { MessageReader, type FramedMessage } from '@merry-shadow/contracts/framed-message';
 import { registerDepth } from '@merry-shadow/tracker/depth/register-depth';

@@ -6,8 +6,9 @@ import { useProduction } from './production';
 /** Files that are sent at the same time. */
 const AT_ONCE = 3;
 
-/** What can be sent: a file, or the pictures of a folder one behind the other. */
-export type Footage = File | (Blob & { name: string; picturesPerSecond: number });
+/** What can be sent: a file, the pictures of a folder one behind the other, or a clip with its depth behind it, which begins at a byte. */
+export type Footage =
+  File | (Blob & { name: string; picturesPerSecond: number }) | (Blob & { name: string; depthFrom: number });
 
 /** A file on its way to the server. */
 export interface SentFile {
@@ -52,7 +53,10 @@ export const useSending = defineStore('sending', () => {
   function add(list: readonly Footage[], replaces?: string): void {
     for (const file of list) {
       const pictures = 'picturesPerSecond' in file ? file.picturesPerSecond : undefined;
-      const to: SentTo = replaces ? { replaces } : { production: production.id ?? '', known: 'refuse', pictures };
+      const depthFrom = 'depthFrom' in file ? file.depthFrom : undefined;
+      const to: SentTo = replaces
+        ? { replaces }
+        : { production: production.id ?? '', known: 'refuse', pictures, depthFrom };
       const { name, size } = file;
       const stop = new AbortController();
       files.value.push({

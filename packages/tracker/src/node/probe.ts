@@ -37,7 +37,8 @@ export interface DepthTrack {
   stream: number;
   width: number;
   height: number;
-  rig: DepthRig;
+  /** null where depth was taken through the picture's own lens. */
+  rig: DepthRig | null;
 }
 
 /** Footage that can't be used; the message is a sentence for the person who brought it. */
@@ -144,7 +145,7 @@ export async function probeClip(path: string): Promise<ClipFacts> {
     hasSound: streams.some((stream) => stream.codec_type === 'audio'),
     even: Math.abs(average / ratio(video.r_frame_rate) - 1) < 1e-4 && Math.abs(Number(video.start_time ?? 0)) < 1e-3,
     rotation,
-    fieldOfView: depth
+    fieldOfView: depth?.rig
       ? Number(colourFieldOfView(depth.rig).toFixed(1))
       : lensView({ ...format.tags, ...video.tags }, width, height),
     depth,
@@ -153,18 +154,15 @@ export async function probeClip(path: string): Promise<ClipFacts> {
 
 /** The tag that tells how the cameras of a depth device lie to each other, as JSON. */
 export const DEPTH_RIG_TAG = 'DEPTH_RIG';
+/** What it says where depth shows what the picture shows. */
+export const ONE_LENS = 'one lens';
 
 function depthTrack(others: readonly z.infer<typeof Stream>[], tags: Record<string, unknown> = {}): DepthTrack | null {
   const stream = others.find(({ pix_fmt }) => /^gray16/.test(pix_fmt ?? ''));
   const told = Object.entries(tags).find(([key]) => key.toUpperCase() === DEPTH_RIG_TAG)?.[1];
-  const rig = DepthRig.safeParse(safeJson(String(told ?? ''))).data;
-  if (!stream || !rig) return null;
-  return {
-    stream: stream.index,
-    width: stream.width ?? rig.depth.width,
-    height: stream.height ?? rig.depth.height,
-    rig,
-  };
+  const rig = told === ONE_LENS ? null : DepthRig.safeParse(safeJson(String(told ?? ''))).data;
+  if (!stream || rig === undefined) return null;
+  return { stream: stream.index, width: stream.width ?? 0, height: stream.height ?? 0, rig };
 }
 
 /** Diagonal of a 35 mm picture, millimetres: what equivalent focal lengths refer to. */

@@ -17,8 +17,8 @@ export type DepthVideo = Pick<FrameSource, 'path' | 'stream' | 'width' | 'height
   times: number[];
   /** When the clip's first picture is, seconds of the file. */
   begin: number;
-  /** How the depth camera lies to the colour camera; left out where both look through one lens. */
-  rig?: DepthRig;
+  /** How the depth camera lies to the colour camera; null where both look through one lens. */
+  rig: DepthRig | null;
 };
 
 /** Before a map it is sought by so many seconds: more than what containers round times by. */
@@ -38,7 +38,7 @@ export async function probeDepth(path: string, picture: Pick<FrameSource, 'width
     throw new FootageError(
       `The depth camera saw ${width} × ${height}, which is another shape than the picture's ${picture.width} × ${picture.height}.`,
     );
-  return { path, stream, width, height, ...(await mapTimes(path, stream, stream)) };
+  return { path, stream, width, height, rig: null, ...(await mapTimes(path, stream, stream)) };
 }
 
 /** The depth that a recording of a depth device holds beside its colour picture; null where it holds none. */

@@ -23,6 +23,9 @@ const missed = (share: number | null): boolean => (share ?? 0) >= MISSED;
 const badnessOf = (looks: Looks, part: FramedPart): (number | null)[] =>
   looks.outside[part].map((share) => (share === null ? null : missed(share) ? PARTS[part].cost : 0));
 
+/** Where legs are missing most of the time, that is said, and not of the feet, too. */
+const mostly = (legs: readonly (number | null)[]): boolean => legs.filter(missed).length * 2 > legs.length;
+
 /** Parts of the body that the picture cuts off. */
 export const framing: Judge = {
   kind: 'framing',
@@ -37,8 +40,7 @@ export const framing: Judge = {
   find: (looks) =>
     FRAMED_PARTS.flatMap((part) =>
       badStretches(looks, badnessOf(looks, part))
-        // Where legs are missing, feet are, too.
-        .filter(({ first, last }) => part !== 'feet' || !looks.outside.legs.slice(first, last + 1).some(missed))
+        .filter(({ first, last }) => part !== 'feet' || !mostly(looks.outside.legs.slice(first, last + 1)))
         .map((stretch) =>
           ofStretch('framing', stretch, 0.9, `${PARTS[part].says} ${whenWords(stretch, looks)}.`, PARTS[part].advice),
         ),
