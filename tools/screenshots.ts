@@ -142,6 +142,20 @@ async function saveRecording(): Promise<void> {
   await filming.close();
 }
 
+/** The same room with the simulated depth camera. */
+async function saveDepthRecording(browser: Browser): Promise<void> {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript(() => localStorage.setItem('merry-shadow.record', JSON.stringify({ source: 'depth' })));
+  const leave = bridge(await openDevice(root), product.depthPort ?? 0, () => undefined);
+  await page.goto(`${product.address}/record`);
+  await page.getByRole('button', { name: /^Start / }).click();
+  await page.getByText('Performer seen').waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(5000);
+  await save(page, 'record-depth');
+  leave();
+  await page.close();
+}
+
 async function save(page: Page, name: string): Promise<void> {
   await page.evaluate(() => document.fonts.ready);
   await page.waitForTimeout(1500);
