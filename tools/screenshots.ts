@@ -1,7 +1,8 @@
 import { mkdir, mkdtemp, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { ProductionView } from '@merry-shadow/contracts/production';
-import { chromium, type Page } from '@playwright/test';
+import { chromium, type Browser, type Page } from '@playwright/test';
+import { bridge, openDevice } from './bridge';
 import { CHROMIUM } from './chromium';
 import { withFakeCamera } from './fake-camera';
 import { loadDemo, untilCaptured } from './load-demo';
@@ -95,6 +96,7 @@ try {
   await atFrame(page, 170);
   await save(page, 'take-at-night');
   await saveRecording();
+  await saveDepthRecording(browser);
 } finally {
   await browser.close();
   await product.stop();

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { betweenKind } from './kinds/between-record';
+import { curvesKind } from './kinds/curves-record';
 import { dismissedKind } from './kinds/dismissed-record';
 import { foundPlantKind } from './kinds/found-plant-record';
 import { layerKind } from './kinds/layer-record';
@@ -15,6 +16,7 @@ const KINDS = [
   passKind,
   betweenKind,
   layerKind,
+  curvesKind,
   tetherKind,
   plantKind,
   foundPlantKind,

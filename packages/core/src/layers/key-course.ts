@@ -19,12 +19,16 @@ export function courseThrough(frames: readonly number[], values: readonly (reado
     row.map((value, k) => {
       if (i === 0 || i === last) return 0;
       const [before, after] = [frames[i] - frames[i - 1], frames[i + 1] - frames[i]];
-      const [rise, next] = [(value - values[i - 1][k]) / before, (values[i + 1][k] - value) / after];
-      const middle = (rise * after + next * before) / (before + after);
-      return (Math.sign(rise) + Math.sign(next)) * Math.min(Math.abs(rise), Math.abs(next), Math.abs(middle) / 2);
+      return limitedSlope((value - values[i - 1][k]) / before, (values[i + 1][k] - value) / after, before, after);
     }),
   );
   return { frames, values, slopes };
+}
+
+/** The slope at a key that goes beyond none of its neighbours (Steffen 1990). @param rise to it, and @param next from it, in a frame. @param before frames to the key before, and @param after to the next. */
+export function limitedSlope(rise: number, next: number, before: number, after: number): number {
+  const middle = (rise * after + next * before) / (before + after);
+  return (Math.sign(rise) + Math.sign(next)) * Math.min(Math.abs(rise), Math.abs(next), Math.abs(middle) / 2);
 }
 
 /** Fills `out` with the course's values in a frame; beside the first and last key those hold. */
