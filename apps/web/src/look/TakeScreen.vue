@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { useLocalStorage } from '@vueuse/core';
 import { computed, defineAsyncComponent } from 'vue';
+import CurveDesk from '../curves/CurveDesk.vue';
+import { provideCurveDesk } from '../curves/curve-desk';
 import { provideCommands } from '../commands/commands-store';
 import { useTitle } from '../shell/title';
 import { useProduction } from '../stores/production';
@@ -22,6 +24,7 @@ const open = openTake(props.id);
 const { take, facts, looked } = open;
 const controls = stageControls();
 const CurveChart = defineAsyncComponent(() => import('./CurveChart.vue'));
+provideCurveDesk(open, controls.desk);
 provideCommands(takeCommands(open, controls, providePosing(open), provideMending(open)));
 useTitle(computed(() => take.value?.name ?? 'Take'));
 /** Sizes that the person gave the panes, pixels; null as they come. */
@@ -45,6 +48,7 @@ const sizes = useLocalStorage<{ side: number | string; video: number | string }>
           You look at “{{ looked.title }}”.
           <el-button size="small" @click="looked = null">Back to now</el-button>
         </p>
+        <CurveDesk v-if="controls.desk.value" />
         <div class="time">
           <TransportBar />
           <TimeStrip />
@@ -78,7 +82,8 @@ const sizes = useLocalStorage<{ side: number | string; video: number | string }>
 
 .work {
   display: grid;
-  grid-template-rows: minmax(0, 1fr) auto auto;
+  grid-template-rows: minmax(0, 1fr);
+  grid-auto-rows: auto;
   height: 100%;
   min-height: 0;
   min-width: 0;

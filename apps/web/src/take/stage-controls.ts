@@ -17,6 +17,8 @@ export interface StageControls {
   following: Ref<boolean>;
   /** Whether the curves of hands and face are shown. */
   curves: Ref<boolean>;
+  /** Whether the desk with the curves of joints is open. */
+  desk: Ref<boolean>;
   look: (view: StandardView) => void;
 }
 
@@ -27,5 +29,5 @@ export function stageControls(): StageControls {
     view.value = wanted;
     asked.value++;
   };
-  return { view, asked, following: ref(true), curves: ref(false), look };
+  return { view, asked, following: ref(true), curves: ref(false), desk: ref(false), look };
 }

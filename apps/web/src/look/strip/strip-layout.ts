@@ -14,7 +14,7 @@ export const TOP = 18;
 export const KEY_ROW = 14;
 
 /** Kinds of records whose spans lie in the row of passes. */
-const ON_STRIP: readonly EditRecord['kind'][] = ['pass', 'between', 'tether'];
+const ON_STRIP: readonly EditRecord['kind'][] = ['pass', 'between', 'tether', 'curves'];
 
 /** What the strip shows. Frames of plants, records and snags are counted from the first observed one. */
 export interface StripContent {

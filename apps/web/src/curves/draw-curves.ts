@@ -1,0 +1,205 @@
+import { scaleLinear } from 'd3-scale';
+import { handlesOf, type CurveKey } from '@merry-shadow/core/curves/curve';
+import type { TimeScale } from '../play/time-scale';
+import type { CurveDesk } from './curve-desk';
+import { isChosen, type KeyPlace } from './curve-edits';
+
+/** Height of the frames' scale below, and room above and below the curves, pixels. */
+const MARGIN = 14;
+/** Half a key's size, and how near a press must be, pixels. */
+const KEY = 4.5;
+const NEAR = 8;
+/** Colours and dashes of the channels, so that colour never stands alone. */
+export const CHANNEL_TONES = ['--berry', '--sage', '--ink'] as const;
+const DASHES: readonly (readonly number[])[] = [[], [7, 3], [2, 3]];
+
+/** Where values lie: the ends of what is shown, pixels from above. */
+export interface ValueScale {
+  yOf: (value: number) => number;
+  valueAt: (y: number) => number;
+  ticks: number[];
+}
+
+/** A scale that shows all values of some rows and keys in the frames in view. */
+export function valueScale(
+  rows: readonly (ArrayLike<number> | readonly CurveKey[])[],
+  [from, until]: readonly [number, number],
+  height: number,
+): ValueScale {
+  let [low, high] = [Infinity, -Infinity];
+  const see = (value: number): void => {
+    low = Math.min(low, value);
+    high = Math.max(high, value);
+  };
+  for (const row of rows)
+    for (let i = 0; i < row.length; i++) {
+      const item = row[i];
+      const frame = typeof item === 'number' ? i : item.frame;
+      if (frame >= from - 1 && frame <= until + 1) see(typeof item === 'number' ? item : item.value);
+    }
+  if (!(high >= low)) [low, high] = [0, 1];
+  const spare = Math.max((high - low) * 0.08, 0.02);
+  const scale = scaleLinear()
+    .domain([low - spare, high + spare])
+    .range([height - MARGIN, MARGIN]);
+  return { yOf: (value) => scale(value), valueAt: (y) => scale.invert(y), ticks: scale.ticks(5) };
+}
+
+interface Drawn {
+  context: CanvasRenderingContext2D;
+  token: (name: string) => string;
+  desk: CurveDesk;
+  time: TimeScale;
+  values: ValueScale;
+  height: number;
+  /** First observed frame of the clip: what the desk counts from. */
+  first: number;
+  frame: number;
+  /** A box or a line that is being drawn round keys. */
+  outline: readonly (readonly [number, number])[];
+}
+
+export function drawCurves({ context, token, desk, time, values, height, first, frame, outline }: Drawn): void {
+  const width = time.width.value;
+  context.clearRect(0, 0, width, height);
+  context.font = '11px "Source Sans 3", sans-serif';
+  context.textBaseline = 'middle';
+  for (const tick of values.ticks) {
+    const y = Math.round(values.yOf(tick)) + 0.5;
+    context.strokeStyle = token('--edge');
+    context.lineWidth = 1;
+    line(context, [
+      [0, y],
+      [width, y],
+    ]);
+    context.fillStyle = token('--ink-soft');
+    context.fillText(`${tick}${desk.unit.value}`, 4, y - 7);
+  }
+  const middle = (at: number): number => (time.xOf(at + first) + time.xOf(at + first + 1)) / 2;
+  const [from, until] = time.span.value;
+  const [low, high] = [
+    Math.max(0, Math.floor(from) - first - 1),
+    Math.min(desk.frames.value, Math.ceil(until) - first + 1),
+  ];
+  /** No more points than pixels. */
+  const step = Math.max(1, Math.floor((high - low) / Math.max(1, width)));
+  const rowLine = (valueOf: (at: number) => number): void => {
+    context.beginPath();
+    for (let at = low; at < high; at += step) context.lineTo(middle(at), values.yOf(valueOf(at)));
+    context.stroke();
+  };
+  for (const channel of desk.axes.value) {
+    const [raw, now, keys] = [desk.captured.value?.[channel], desk.now.value?.[channel], desk.channels.value[channel]];
+    if (!raw || !now || !keys) continue;
+    context.strokeStyle = token(CHANNEL_TONES[channel]);
+    context.setLineDash([]);
+    context.lineWidth = 1;
+    context.globalAlpha = 0.4;
+    rowLine((at) => raw[at]);
+    context.globalAlpha = 1;
+    context.lineWidth = 2;
+    context.setLineDash([...DASHES[channel]]);
+    const [begin, end] = keys.length > 0 ? [keys[0].frame, keys[keys.length - 1].frame] : [1, 0];
+    rowLine((at) => (at >= begin && at <= end ? desk.courses.value[channel].at(at) : now[at]));
+    context.setLineDash([]);
+    keys.forEach((key, i) => {
+      if (key.frame < low - 1 || key.frame > high + 1) return;
+      const own = isChosen(desk.chosen.value, { channel, frame: key.frame });
+      const [x, y] = [middle(key.frame), values.yOf(key.value)];
+      if (own && key.shape === 'free')
+        for (const end of handleEnds(keys, i)) {
+          const [hx, hy] = [middle(end.frame), values.yOf(end.value)];
+          context.strokeStyle = token('--ink');
+          context.lineWidth = 1;
+          line(context, [
+            [x, y],
+            [hx, hy],
+          ]);
+          context.fillStyle = token('--ink');
+          context.beginPath();
+          context.arc(hx, hy, 3, 0, 7);
+          context.fill();
+        }
+      context.fillStyle = own ? token('--amber') : token('--sheet');
+      context.strokeStyle = own ? token('--ink') : token(CHANNEL_TONES[channel]);
+      context.lineWidth = 1.8;
+      keyShape(context, key.shape, x, y);
+      context.fill();
+      context.stroke();
+    });
+  }
+  context.strokeStyle = token('--ink');
+  context.lineWidth = 1.5;
+  line(context, [
+    [middle(frame), 0],
+    [middle(frame), height],
+  ]);
+  if (outline.length > 1) {
+    context.setLineDash([4, 3]);
+    context.strokeStyle = token('--amber');
+    context.beginPath();
+    for (const [x, y] of outline) context.lineTo(x, y);
+    context.closePath();
+    context.stroke();
+    context.setLineDash([]);
+  }
+}
+
+function line(context: CanvasRenderingContext2D, points: readonly (readonly [number, number])[]): void {
+  context.beginPath();
+  for (const [x, y] of points) context.lineTo(x, y);
+  context.stroke();
+}
+
+/** Round for smooth, a square for straight, a triangle for a step, and a drop with its tip up for free keys. */
+function keyShape(context: CanvasRenderingContext2D, shape: CurveKey['shape'], x: number, y: number): void {
+  context.beginPath();
+  if (shape === 'straight') context.rect(x - KEY + 0.5, y - KEY + 0.5, KEY * 2 - 1, KEY * 2 - 1);
+  else if (shape === 'step') {
+    context.moveTo(x - KEY, y - KEY);
+    context.lineTo(x + KEY, y);
+    context.lineTo(x - KEY, y + KEY);
+    context.closePath();
+  } else if (shape === 'free') {
+    context.moveTo(x, y - KEY * 1.7);
+    context.arc(x, y, KEY, -0.6, Math.PI + 0.6);
+    context.closePath();
+  } else context.arc(x, y, KEY, 0, 7);
+}
+
+/** Where the handles of a key end, frames and values. */
+function handleEnds(
+  keys: readonly CurveKey[],
+  i: number,
+): { side: 'before' | 'after'; frame: number; value: number }[] {
+  const { before, after } = handlesOf(keys, i);
+  const { frame, value } = keys[i];
+  return [
+    { side: 'before', frame: frame - before[0], value: value + before[1] },
+    { side: 'after', frame: frame + after[0], value: value + after[1] },
+  ];
+}
+
+/** What lies under a place: a handle of a chosen free key, or a key. */
+export function underPlace(
+  desk: CurveDesk,
+  xOf: (frame: number) => number,
+  { yOf }: ValueScale,
+  x: number,
+  y: number,
+): { place: KeyPlace; side: 'before' | 'after' | null } | null {
+  const near = (frame: number, value: number): boolean => Math.hypot(xOf(frame) - x, yOf(value) - y) < NEAR;
+  for (const channel of desk.axes.value) {
+    const keys = desk.channels.value[channel] ?? [];
+    for (let i = 0; i < keys.length; i++) {
+      const place = { channel, frame: keys[i].frame };
+      if (keys[i].shape !== 'free' || !isChosen(desk.chosen.value, place)) continue;
+      const end = handleEnds(keys, i).find(({ frame, value }) => near(frame, value));
+      if (end) return { place, side: end.side };
+    }
+  }
+  for (const channel of desk.axes.value)
+    for (const key of desk.channels.value[channel] ?? [])
+      if (near(key.frame, key.value)) return { place: { channel, frame: key.frame }, side: null };
+  return null;
+}
