@@ -39,6 +39,8 @@ const fitted = computed(() =>
     height.value,
   ),
 );
+/** A hand that moves no farther presses, pixels. */
+const PRESS = 4;
 /** While something is dragged the scale stays. */
 const held = shallowRef<{ scale: ValueScale; from: [number, number]; channels: Channels; what: Held } | null>(null);
 type Held =
@@ -148,7 +150,8 @@ function release(): void {
     return desk.drop(what.kind === 'keys' ? 'move keys' : 'turn a handle');
   const drawn = outline.value;
   outline.value = [];
-  if (drawn.length < 3) {
+  const far = Math.max(...drawn.map(([x, y]) => Math.hypot(x - now.from[0], y - now.from[1])));
+  if (far < PRESS) {
     // A press beside all keys goes to the frame.
     desk.choose(what.kept);
     return goTo(time.frameAt(now.from[0]));
