@@ -218,3 +218,16 @@ test('a bad range is made anew from both sides, shorter or longer, and taken bac
   await range.getByRole('button', { name: /^Remove/ }).click();
   await expect.poll(() => hips(page)).toBe(before);
 });
+
+test('a loop is found in a walk, cut out and closed, and taken back', async ({ product: page }) => {
+  const walk = 'Apprentice walks the planks';
+  await openTake(page, walk);
+  await page.getByRole('tab', { name: 'Clean up' }).click();
+  await page.getByRole('button', { name: 'Find a loop' }).click();
+  await expect(page.getByText(/Frames \d+ to \d+: the end is [\d.]+ cm from the beginning/)).toBeVisible();
+  const passes = async () =>
+    (await storedTake(page, walk)).edits.records.flatMap((record) => (record.kind === 'timing' ? [record.pass] : []));
+  await expect.poll(passes).toEqual(['trim', 'close-loop']);
+  await page.getByRole('button', { name: 'Undo: make a loop' }).click();
+  await expect.poll(passes).toEqual([]);
+});

@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { nanoid } from 'nanoid';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import type { TimingRecord } from '@merry-shadow/core/edits/kinds/timing-record';
 import { recordsOf } from '@merry-shadow/core/edits/registry';
 import { passNamed, PASSES } from '@merry-shadow/core/passes/registry';
+import { findCycle } from '@merry-shadow/core/signal/find-cycle';
 import AddMenu from '../shell/AddMenu.vue';
 import { useOpenTake } from '../take/open-take';
 import PassOptions from './PassOptions.vue';
 import RecordButtons from './RecordButtons.vue';
 
 /** Changes of the timing. They come after all else, and show in what is exported. */
-const { work } = useOpenTake();
+const { work, evaluation, firstObserved } = useOpenTake();
 const timing = computed(() => recordsOf(work.edits.value.records, 'timing'));
 const title = ({ pass }: Pick<TimingRecord, 'pass'>): string => passNamed(pass).title;
 
@@ -22,6 +23,32 @@ function set(label: string, next: readonly TimingRecord[]): void {
 function add(pass: string): void {
   const record = { kind: 'timing' as const, id: nanoid(10), muted: false, pass, options: {} };
   set(`add ${title(record).toLowerCase()}`, [...timing.value, record]);
+}
+
+/** Cuts the take to the part that can best be played over and over, and closes it. */
+const found = ref('');
+function loop(): void {
+  const motion = evaluation.evaluated.value?.motion;
+  const cycle = motion ? findCycle(motion) : null;
+  if (!motion || !cycle) return void (found.value = 'The take is too short for a loop.');
+  const seconds = (frames: number): number => Number((frames / motion.rate).toFixed(4));
+  const blend = Math.min(0.3, (cycle.until - cycle.from) / motion.rate / 3);
+  // The frames that pass over into the beginning come after the cycle.
+  const after = Math.min(motion.frames, cycle.until + Math.round(blend * motion.rate));
+  const step = (pass: string, options: Record<string, unknown>): TimingRecord => ({
+    kind: 'timing',
+    id: nanoid(10),
+    muted: false,
+    pass,
+    options,
+  });
+  set('make a loop', [
+    ...timing.value.filter(({ pass }) => pass !== 'trim' && pass !== 'close-loop'),
+    step('trim', { start: seconds(cycle.from), end: seconds(motion.frames - after) }),
+    step('close-loop', { blend: seconds(after - cycle.until) || 0.03, travels: true }),
+  ]);
+  const [from, until] = [cycle.from, cycle.until].map((frame) => frame + firstObserved.value);
+  found.value = `Frames ${from} to ${until - 1}: the end is ${(cycle.apart * 100).toFixed(1)} cm from the beginning in the mean.`;
 }
 
 function replace(record: TimingRecord, change: Partial<TimingRecord>): void {
@@ -57,6 +84,8 @@ function remove(record: TimingRecord): void {
     <PassOptions :pass="record.pass" :options="record.options" @change="(options) => replace(record, { options })" />
   </div>
   <AddMenu title="Change the timing" :items="PASSES.filter(({ timing: changes }) => changes)" @add="add" />
+  <el-button class="loop" @click="loop">Find a loop</el-button>
+  <p v-if="found" class="hint quiet number" role="status">{{ found }}</p>
 </template>
 
 <style scoped>
@@ -65,6 +94,10 @@ function remove(record: TimingRecord): void {
   flex-direction: column;
   gap: 6px;
   padding: 4px 8px 8px;
+}
+
+.loop {
+  margin-left: 8px;
 }
 
 .muted strong {

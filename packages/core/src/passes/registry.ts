@@ -1,5 +1,6 @@
 import { calmFingers } from './calm-fingers';
 import { cleanBlinks } from './clean-blinks';
+import { closeLoop } from './close-loop';
 import { exaggerate } from './exaggerate';
 import { faceStrength } from './face-strength';
 import { clearFloor } from './clear-floor';
@@ -7,6 +8,7 @@ import { fillGaps } from './fill-gaps';
 import { hipHeight } from './hip-height';
 import { holdGaze } from './hold-gaze';
 import { keepApart } from './keep-apart';
+import { legLoop } from './leg-loop';
 import { mirrorFace } from './mirror-face';
 import type { Pass } from './pass';
 import { removePops } from './remove-pops';
@@ -28,6 +30,7 @@ export const PASSES = [
   clearFloor,
   rootDrift,
   keepApart,
+  legLoop,
   exaggerate,
   calmFingers,
   shapeHand,
@@ -36,6 +39,7 @@ export const PASSES = [
   mirrorFace,
   holdGaze,
   trim,
+  closeLoop,
   retime,
   resample,
 ] as unknown as readonly Pass<unknown>[];

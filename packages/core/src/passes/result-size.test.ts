@@ -13,6 +13,7 @@ describe('the length that passes make', () => {
   it('is told by each pass that changes the timing as it makes it', () => {
     const tried: Record<string, object[]> = {
       trim: [{}, { start: 0.4 }, { start: 1.23, end: 0.5 }, { start: 600 }, { end: 600 }],
+      'close-loop': [{}, { blend: 0.5, travels: false }, { blend: 3 }],
       retime: [{}, { speed: 10 }, { speed: 33 }, { speed: 1000 }],
       resample: [{}, { rate: 1 }, { rate: 24 }, { rate: 240 }],
     };
