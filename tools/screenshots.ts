@@ -67,6 +67,14 @@ try {
   await save(page, 'pose');
   await page.keyboard.press('Control+z');
   await page.reload();
+  await atFrame(page, 96);
+  await page.keyboard.press('u');
+  await page.getByRole('button', { name: 'Thin to keys' }).click();
+  await page.waitForTimeout(2000);
+  await save(page, 'curves');
+  await page.keyboard.press('u');
+  await page.keyboard.press('Control+z');
+  await page.reload();
   await page.getByRole('tab', { name: 'Clean up' }).click();
   await page.getByRole('button', { name: 'Add a pass' }).click();
   await page.getByText('Smooth', { exact: true }).click();
