@@ -7,10 +7,12 @@ import { GAZE_CURVES } from '@merry-shadow/core/face/gaze';
 import { handTurns } from '@merry-shadow/core/hands/finger-turns';
 import { handShape } from '@merry-shadow/core/hands/hand-shapes';
 import { averageProportions, humanoidSkeleton } from '@merry-shadow/core/motion/humanoid';
-import { restMotion, writeRotation, type Motion } from '@merry-shadow/core/motion/motion';
+import { restMotion, worldPositions, writeRotation, type Motion } from '@merry-shadow/core/motion/motion';
 import { jointIndex } from '@merry-shadow/core/motion/skeleton';
 import { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
 import { NO_EDITS, withRecord, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import { exampleMotion } from '../../../packages/core/test/example-motion';
+import { trailsAt } from '../src/look/stage/trails';
 import { closeUpOf } from '../src/look/close-up';
 import { takeCurves } from '../src/look/take-curves';
 import { nextKey, withMovedLayer } from '../src/pose/layer-edits';
@@ -136,4 +138,19 @@ describe('a depth that is told', () => {
     expect(again.records).toMatchObject([{ kind: 'depth-hint', frame: 7, nearer: 0.2 }]);
     expect(withDepth(again, { mark: 'leftWrist', nearer: 0.2 }, 8).records).toHaveLength(2);
   });
+});
+
+it('trails go where the joints do, some frames to either side and no farther than the take', () => {
+  const motion = exampleMotion(60);
+  const places = worldPositions(motion);
+  const { from, ways } = trailsAt(motion, 10);
+  expect(from).toBe(0);
+  const hand = ways.find(({ name }) => name === 'rightHand');
+  const joints = motion.skeleton.joints.length;
+  const joint = jointIndex(motion.skeleton, 'rightHand');
+  expect(hand?.places.length).toBe((10 + Math.round(0.8 * motion.rate) + 1) * 3);
+  for (const frame of [0, 10, 20])
+    for (let k = 0; k < 3; k++)
+      expect(hand?.places[frame * 3 + k]).toBeCloseTo(places[(frame * joints + joint) * 3 + k], 5);
+  expect(trailsAt(motion, 59).ways[0].places.length).toBe((Math.round(0.8 * motion.rate) + 1) * 3);
 });

@@ -24,7 +24,7 @@ const box = ref<HTMLDivElement>();
 const stage = shallowRef<StageView>();
 const problem = ref('');
 const night = useNight();
-const { view, asked, following, curves, look } = props.controls;
+const { view, asked, following, trails, curves, look } = props.controls;
 const views = STANDARD_VIEWS.map((value) => ({ value, label: value }));
 /** What the take can show near by: hands with fingers, a face that was told. */
 const closeUps = computed(() => {
@@ -64,6 +64,7 @@ watch(
 );
 watch(asked, () => stage.value?.look(view.value));
 watch(following, (on) => stage.value?.setFollowing(on));
+watch(trails, (on) => stage.value?.setTrails(on));
 </script>
 
 <template>
@@ -71,7 +72,8 @@ watch(following, (on) => stage.value?.setFollowing(on));
     <canvas ref="canvas" data-testid="stage" aria-label="The motion in 3D. Drag to look from another side."></canvas>
     <StageHandles v-if="posing.on.value && stage && solved && !before" :stage="stage" />
     <div class="top">
-      <el-checkbox v-model="following" class="follow" :title="hint('take.follow')">Follow</el-checkbox>
+      <el-checkbox v-model="following" class="slip" :title="hint('take.follow')">Follow</el-checkbox>
+      <el-checkbox v-model="trails" class="slip" :title="hint('take.trails')">Trails</el-checkbox>
       <el-segmented
         :model-value="view"
         :options="views"
@@ -154,7 +156,7 @@ canvas {
   margin-left: auto;
 }
 
-.follow {
+.slip {
   background: color-mix(in srgb, var(--sheet) 88%, transparent);
   border-radius: 999px;
   height: 28px;

@@ -15,6 +15,8 @@ export interface StageControls {
   /** Counts how often a view was asked for: asked again, it comes back to where it was turned away from. */
   asked: Ref<number>;
   following: Ref<boolean>;
+  /** Whether the ways of hands, feet and head are shown. */
+  trails: Ref<boolean>;
   /** Whether the curves of hands and face are shown. */
   curves: Ref<boolean>;
   /** Whether the desk with the curves of joints is open. */
@@ -29,5 +31,5 @@ export function stageControls(): StageControls {
     view.value = wanted;
     asked.value++;
   };
-  return { view, asked, following: ref(true), curves: ref(false), desk: ref(false), look };
+  return { view, asked, following: ref(true), trails: ref(false), curves: ref(false), desk: ref(false), look };
 }

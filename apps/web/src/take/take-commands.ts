@@ -56,6 +56,16 @@ export function takeCommands(open: OpenTake, stage: StageControls, posing: Posin
       enabled: moved,
     }),
     command('Look', 'follow', 'Follow the figure', ['f'], () => (stage.following.value = !stage.following.value)),
+    command(
+      'Look',
+      'trails',
+      'Trails of hands, feet and head',
+      ['y'],
+      () => (stage.trails.value = !stage.trails.value),
+      {
+        enabled: moved,
+      },
+    ),
     command('Look', 'curves', 'Curves of hands and face', ['c'], () => (stage.curves.value = !stage.curves.value), {
       icon: PhChartLine,
       enabled: () => (open.solved.value?.motion.curves.length ?? 0) > 0,

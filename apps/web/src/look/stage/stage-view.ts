@@ -23,6 +23,7 @@ import type { Motion } from '@merry-shadow/core/motion/motion';
 import { isCloseUp, type CloseUp, type StandardView } from '../../take/stage-controls';
 import { stageColours } from './colours';
 import { FigureMesh } from './figure-mesh';
+import { Trails } from './trails';
 
 const FLOOR_RADIUS = 5;
 /** A line of ten centimetres that is seen shorter than so many pixels is looked along; metres for a pixel then. */
@@ -46,6 +47,7 @@ export class StageView {
   private floor: (Mesh | LineSegments)[] = [];
   private figure: FigureMesh | null = null;
   private pale: { mesh: FigureMesh; motion: Motion } | null = null;
+  private trails: Trails | null = null;
   private shot: PinholeCamera | null = null;
   private motion: Motion | null = null;
   private frame = 0;
@@ -112,6 +114,7 @@ export class StageView {
     const pale = this.pale?.motion ?? null;
     this.setPale(null);
     this.setPale(pale);
+    this.setTrails(this.trails !== null);
     this.askDraw();
   }
 
@@ -151,6 +154,21 @@ export class StageView {
     this.askDraw();
   }
 
+  /** Shows the ways of hands, feet and head about the shown frame, or leaves them out. */
+  setTrails(on: boolean): void {
+    if (this.trails) this.scene.remove(this.trails.group);
+    this.trails?.clear();
+    this.trails = on ? new Trails(stageColours()) : null;
+    if (this.trails) this.scene.add(this.trails.group);
+    this.trail();
+    this.askDraw();
+  }
+
+  private trail(): void {
+    if (this.motion) this.trails?.show(this.motion, Math.min(this.motion.frames - 1, Math.max(0, this.frame)));
+    else this.trails?.clear();
+  }
+
   private newFigure(): void {
     if (this.figure) {
       this.scene.remove(this.figure.mesh);
@@ -166,6 +184,7 @@ export class StageView {
     this.frame = frame;
     this.figure?.pose(frame);
     this.pale?.mesh.pose(frame);
+    this.trail();
     const at = this.place();
     if (this.following && this.pictureShape === null) {
       const up = isCloseUp(this.view) ? at.y - this.last.y : 0;
