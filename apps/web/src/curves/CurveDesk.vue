@@ -13,6 +13,7 @@ import { useResizeObserver } from '@vueuse/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { MOST_EASE } from '@merry-shadow/core/layers/layer';
 import IconButton from '../shell/IconButton.vue';
+import { turnWheel } from '../play/time-scale';
 import { useOpenTake } from '../take/open-take';
 import { useNight } from '../theme/night';
 import { useCurveDesk } from './curve-desk';
@@ -184,11 +185,7 @@ function keydown(event: KeyboardEvent): void {
   event.stopPropagation();
 }
 
-function wheel(event: WheelEvent): void {
-  const [from, until] = time.span.value;
-  if (event.shiftKey) return time.pan((Math.sign(event.deltaY || event.deltaX) * (until - from)) / 12);
-  time.zoom(-Math.sign(event.deltaY), from + (local(event)[0] / Math.max(1, time.width.value)) * (until - from));
-}
+const wheel = (event: WheelEvent): void => turnWheel(time, event, local(event)[0]);
 
 const toggle = (channel: number): void => {
   const next = desk.axes.value.includes(channel)

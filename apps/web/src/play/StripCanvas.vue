@@ -3,7 +3,7 @@ import { useResizeObserver } from '@vueuse/core';
 import { ref, watch } from 'vue';
 import { useNight } from '../theme/night';
 import type { Player } from './player';
-import type { TimeScale } from './time-scale';
+import { turnWheel, type TimeScale } from './time-scale';
 
 /**
  * Time from left to right, drawn by who uses it. It is a slider (WAI-ARIA): arrow keys step, the wheel comes nearer, with Shift it moves along, and with
@@ -72,14 +72,7 @@ function release(): void {
   pressed.value = null;
 }
 
-function wheel(event: WheelEvent): void {
-  const { time } = props;
-  const [from, until] = time.span.value;
-  const sideways = event.shiftKey ? event.deltaY || event.deltaX : event.deltaX;
-  if (Math.abs(sideways) > Math.abs(event.shiftKey ? 0 : event.deltaY))
-    return time.pan((Math.sign(sideways) * (until - from)) / 12);
-  time.zoom(-Math.sign(event.deltaY), from + (local(event)[0] / Math.max(1, time.width.value)) * (until - from));
-}
+const wheel = (event: WheelEvent): void => turnWheel(props.time, event, local(event)[0]);
 
 const STEPS: Record<string, number> = {
   ArrowLeft: -1,

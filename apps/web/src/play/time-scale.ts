@@ -57,3 +57,12 @@ export function useTimeScale(frames: Ref<number>) {
   };
 }
 export type TimeScale = ReturnType<typeof useTimeScale>;
+
+/** The wheel comes nearer to what is under the pointer; sideways, or with Shift, it moves along. @param x where the pointer is, pixels. */
+export function turnWheel(time: TimeScale, event: WheelEvent, x: number): void {
+  const [from, until] = time.span.value;
+  const sideways = event.shiftKey ? event.deltaY || event.deltaX : event.deltaX;
+  if (Math.abs(sideways) > Math.abs(event.shiftKey ? 0 : event.deltaY))
+    return time.pan((Math.sign(sideways) * (until - from)) / 12);
+  time.zoom(-Math.sign(event.deltaY), from + (x / Math.max(1, time.width.value)) * (until - from));
+}
