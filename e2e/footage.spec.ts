@@ -19,6 +19,9 @@ test('videos are brought in, bad files get a sentence, and nothing else is lost'
   const bad = info.outputPath('no-video.mp4');
   writeFileSync(bad, 'The wind took the tape. '.repeat(400));
   await page.goto('/footage');
+  const names = async () => (await production(page)).clips.map((clip) => clip.name).sort();
+  const before = await names();
+  expect(before).toContain('rope-haul.mp4');
   await page.getByTestId('footage-files').setInputFiles([good, bad]);
   const fine = page.getByRole('article').filter({ hasText: 'gull count.mp4' });
   await expect(fine).toContainText('0.80 s');
@@ -29,12 +32,7 @@ test('videos are brought in, bad files get a sentence, and nothing else is lost'
     await page.getByRole('button', { name: 'Remove', exact: true }).click();
     await expect(page.getByRole('article').filter({ hasText: name })).toHaveCount(0);
   }
-  expect((await production(page)).clips.map((clip) => clip.name).sort()).toEqual([
-    'call-over-the-wind.mp4',
-    'flag-signals.mp4',
-    'rope-haul.mp4',
-    'walk-the-planks.mp4',
-  ]);
+  expect(await names()).toEqual(before);
 });
 
 test('a question can be declined by keyboard', async ({ product: page }) => {
