@@ -28,24 +28,6 @@ const DEPTH_SECONDS = 8;
 /** Clips of the demo, and takes at every stage. */
 const DEMO: { file: string; takes: DemoTake[] }[] = [
   {
-    file: DEPTH_CLIP,
-    takes: [{ name: 'Apprentice hauls toward the lamp', performer: 'apprentice', left: true, settings: {} }],
-  },
-  {
-    file: 'squall.mp4',
-    takes: [{ name: 'Keeper in the squall', performer: 'keeper', left: true, settings: {} }],
-  },
-  {
-    file: 'signals-by-phone.mp4',
-    takes: [
-      { name: 'Apprentice practises signals', performer: 'apprentice', left: true, settings: { fieldOfView: 66 } },
-    ],
-  },
-  {
-    file: 'rest-on-the-crate.mp4',
-    takes: [{ name: 'Keeper rests on the crate', performer: 'keeper', left: true, settings: { fieldOfView: 52 } }],
-  },
-  {
     file: 'flag-signals.mp4',
     takes: [
       {
@@ -92,6 +74,24 @@ const DEMO: { file: string; takes: DemoTake[] }[] = [
         settings: { fieldOfView: 52, performer: { frame: 45, x: 728, y: 289 } },
       },
     ],
+  },
+  {
+    file: DEPTH_CLIP,
+    takes: [{ name: 'Apprentice hauls toward the lamp', performer: 'apprentice', left: true, settings: {} }],
+  },
+  {
+    file: 'squall.mp4',
+    takes: [{ name: 'Keeper in the squall', performer: 'keeper', left: true, settings: {} }],
+  },
+  {
+    file: 'signals-by-phone.mp4',
+    takes: [
+      { name: 'Apprentice practises signals', performer: 'apprentice', left: true, settings: { fieldOfView: 66 } },
+    ],
+  },
+  {
+    file: 'rest-on-the-crate.mp4',
+    takes: [{ name: 'Keeper rests on the crate', performer: 'keeper', left: true, settings: { fieldOfView: 52 } }],
   },
 ];
 

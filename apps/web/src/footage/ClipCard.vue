@@ -148,13 +148,18 @@ async function another(): Promise<void> {
   aspect-ratio: 16 / 9;
   background: var(--sheet-deep);
   flex: none;
+  overflow: hidden;
+  position: relative;
 }
 
 .picture img {
   background: var(--screen);
   display: block;
   height: 100%;
+  /* An upright picture would stretch what holds it. */
+  inset: 0;
   object-fit: contain;
+  position: absolute;
   width: 100%;
 }
 

@@ -4,7 +4,7 @@ import { emptyBodyObservations, MARK_COUNT } from '@merry-shadow/core/observe/bo
 import { posesHeld } from '@merry-shadow/core/solve/body/calibration-pose';
 import { boxRound, type Box } from '../background/box';
 import { BodyTracker, type TrackedBody } from '../body/body-tracker';
-import { sightingSize } from '../people/associate';
+import { people, sightingSize } from '../people/associate';
 import { PeopleScan } from '../people/scan';
 import type { Picture } from '../picture/picture';
 import type { BodyNets } from '../runtime/net';
@@ -45,7 +45,7 @@ export class ClipLooker {
     const body = await this.tracker.next(picture, seconds);
     const index = looks.at.length;
     const close = index % CLOSE_EVERY === 0 && (body !== null || index <= SEARCHED);
-    const seen = index % COUNT_EVERY === 0 ? await this.scan.look(picture, frame, close) : [];
+    const seen = index % COUNT_EVERY === 0 ? people(await this.scan.look(picture, frame, close), picture) : [];
     if (body) this.small = null;
     else if (close) this.small = seen.length > 0 ? rounded(sightingSize(seen[0]), 0) : null;
     looks.at.push(frame);

@@ -12,6 +12,29 @@ export interface Sighting {
   appearance: Appearance;
 }
 
+/** Trunks whose middles are nearer to each other than this part of the longer one's length are one person's. */
+const SAME_TRUNK = 0.6;
+
+/**
+ * Sightings that stand for people of their own: those whose hips lie in the picture, the surest of those whose trunks lie in each other.
+ * @param sightings of one frame.
+ */
+export function people(
+  sightings: readonly Sighting[],
+  { width, height }: { width: number; height: number },
+): Sighting[] {
+  const trunk = ({ hip, shoulder }: Sighting): number => Math.hypot(shoulder[0] - hip[0], shoulder[1] - hip[1]);
+  const apart = (a: Sighting, b: Sighting): number =>
+    Math.hypot(...[0, 1].map((k) => (a.hip[k] + a.shoulder[k] - b.hip[k] - b.shoulder[k]) / 2));
+  const out: Sighting[] = [];
+  for (const one of [...sightings].sort((a, b) => b.score - a.score)) {
+    const [x, y] = one.hip;
+    if (x < 0 || y < 0 || x > width || y > height * 1.5) continue;
+    if (out.every((other) => apart(one, other) > SAME_TRUNK * Math.max(trunk(one), trunk(other)))) out.push(one);
+  }
+  return out;
+}
+
 /** Diameter of the circle round the whole body, pixels: about how tall somebody is. */
 export const sightingSize = ({ hip, circle }: Pick<Sighting, 'hip' | 'circle'>): number =>
   2 * Math.hypot(circle[0] - hip[0], circle[1] - hip[1]);

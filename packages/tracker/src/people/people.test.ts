@@ -1,6 +1,6 @@
 import type { Picture } from '../picture/picture';
 import { blendAppearance, readAppearance, unlikeness, type Appearance } from './appearance';
-import { associate, type Sighting } from './associate';
+import { associate, people, type Sighting } from './associate';
 import { guideFor, isCrossing, isOwn, placeAt } from './guide';
 
 /** A picture of a wall with people of plain colours: shirt above the hips, trousers below. */
@@ -156,4 +156,20 @@ describe('a guide', () => {
     const again = JSON.parse(JSON.stringify(guide)) as typeof guide;
     expect(isOwn(again, 12, [70, 100], 60, colours(RED))).toBe(true);
   });
+});
+
+it('of sightings, people are those in the picture whose trunks do not lie in each other', () => {
+  const seen = (score: number, x: number, y: number, trunk: [number, number] = [0, -100]): Sighting => ({
+    frame: 0,
+    score,
+    hip: [x, y],
+    circle: [x, y - 180],
+    shoulder: [x + trunk[0], y + trunk[1]],
+    appearance: new Float32Array(128),
+  });
+  const size = { width: 960, height: 540 };
+  const [one, beside] = [seen(0.98, 500, 300), seen(0.7, 610, 300)];
+  // A second look at the same body, tilted; one whose hips lie far outside.
+  const [ghost, outside] = [seen(0.8, 493, 180, [-43, 31]), seen(0.53, -375, 270)];
+  expect(people([beside, ghost, one, outside], size)).toEqual([one, beside]);
 });
