@@ -59,7 +59,7 @@ test('everybody in the picture gets a take, and all that wait are tracked at onc
   // The demo leaves some takes to be tracked: they stay as they are.
   const ours = async () => (await production(page)).takes.filter((take) => take.name.startsWith('The last pull'));
   for (const { name } of await ours())
-    await page.getByRole('checkbox', { name: `Choose ${name}`, exact: true }).check({ force: true });
+    await page.getByRole('checkbox', { name: `Choose ${name}`, exact: true }).press('Space');
   await page.getByRole('button', { name: /^Track 2 takes/ }).click();
   await expect
     .poll(async () => (await ours()).map((take) => take.run?.state), { timeout: 60_000 })
