@@ -1,3 +1,4 @@
+import type { DepthCameraView, RecordingNews } from '@merry-shadow/contracts/depth-camera';
 import { RefusedError } from '../src/api/client';
 import * as client from '../src/api/client';
 import { useTryRecorder } from '../src/record/try-recorder';
@@ -9,6 +10,7 @@ jest.mock('../src/api/client', () => ({
   sendPiece: jest.fn(),
   finishRecording: jest.fn(),
   removeClip: jest.fn(),
+  recordDepth: jest.fn(),
 }));
 
 /** A browser that records: pieces come when the test says so. */
@@ -130,4 +132,56 @@ it('does nothing while no production is open, or while it records', async () => 
   await start(stream, video, 0);
   await start(stream, video, 0);
   expect(tries.value).toHaveLength(1);
+});
+
+describe('a try from a depth camera', () => {
+  const lamp = { id: 'depth-1', colourRate: 30 } as DepthCameraView;
+  const news = (fields: Partial<RecordingNews>): RecordingNews => ({
+    type: 'recording',
+    seconds: 1,
+    colour: 30,
+    depth: 15,
+    over: false,
+    problem: '',
+    ...fields,
+  });
+  beforeEach(() => void jest.mocked(client.recordDepth).mockReset().mockResolvedValue('recording'));
+
+  it('is recorded by the server, told while it goes on, and kept when it is over', async () => {
+    const { tries, startDepth, depthNews, recording } = useTryRecorder(() => 'harbour');
+    await startDepth(lamp, 2);
+    expect(jest.mocked(client.recordDepth).mock.calls[0]).toMatchObject([
+      'depth-1',
+      { production: 'harbour', seconds: 2 },
+    ]);
+    depthNews(news({ seconds: 1.5, colour: 41 }));
+    expect(tries.value).toMatchObject([{ state: 'recording', seconds: 1.5, frames: 41, expected: 45 }]);
+    depthNews(news({ seconds: 2, over: true }));
+    expect(recording.value).toBe(false);
+    await turns();
+    expect(tries.value).toMatchObject([{ state: 'kept', clipId: 'clip', film: '' }]);
+    // What is told of it afterwards changes nothing.
+    depthNews(news({ seconds: 9 }));
+    expect(tries.value[0].seconds).toBe(2);
+  });
+
+  it('is stopped by hand, and ends where the camera goes away', async () => {
+    const { tries, startDepth, depthNews, stop } = useTryRecorder(() => 'harbour');
+    await startDepth(lamp, 0);
+    await startDepth(lamp, 0);
+    stop();
+    await turns();
+    await startDepth(lamp, 0);
+    depthNews(news({ over: true, problem: 'The disk is full.' }));
+    await turns();
+    await startDepth(lamp, 0);
+    depthNews(null);
+    await turns();
+    expect(tries.value.map(({ state, problem }) => [state, problem])).toEqual([
+      ['kept', ''],
+      ['kept', 'The disk is full.'],
+      ['kept', ''],
+    ]);
+    expect(client.finishRecording).toHaveBeenCalledTimes(3);
+  });
 });
