@@ -156,11 +156,15 @@ async function another(): Promise<void> {
   background: var(--screen);
   display: block;
   height: 100%;
-  /* An upright picture would stretch what holds it. */
-  inset: 0;
   object-fit: contain;
-  position: absolute;
   width: 100%;
+}
+
+/* An upright picture would stretch what holds it. */
+.picture > a {
+  display: block;
+  inset: 0;
+  position: absolute;
 }
 
 .state {
