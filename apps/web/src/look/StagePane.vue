@@ -156,6 +156,11 @@ canvas {
   margin-left: auto;
 }
 
+.slip + .slip {
+  margin-left: 6px;
+  margin-right: auto;
+}
+
 .slip {
   background: color-mix(in srgb, var(--sheet) 88%, transparent);
   border-radius: 999px;

@@ -70,7 +70,7 @@ export class Trails {
         .setAttribute('color', new Float32BufferAttribute(tones, 3));
       this.group.add(
         new Line(geometry, new LineBasicMaterial({ vertexColors: true })),
-        new Points(geometry, new PointsMaterial({ vertexColors: true, size: 0.016 })),
+        new Points(geometry, new PointsMaterial({ vertexColors: true, size: 0.03 })),
       );
     }
   }
