@@ -1,4 +1,4 @@
-import { quat } from 'gl-matrix';
+import type { quat } from 'gl-matrix';
 import { z } from 'zod';
 import { MOST_EASE } from '../layers/layer';
 import { alignSigns, copyMotion, readRotation, writeRotation, type Motion } from '../motion/motion';
@@ -6,7 +6,7 @@ import { jointIndex } from '../motion/skeleton';
 import { easedShare } from '../signal/eased-share';
 import { sharedRun, widenRun, type Run } from '../signal/runs';
 import { axesOfTurn, orderOf, turnFromAxes } from './axis-turns';
-import { channelsOf, ROOT_TARGET } from './channels';
+import { CENTIMETRES, channelsOf, ROOT_TARGET } from './channels';
 import { CurveCourse, CurveKeys } from './curve';
 
 /** Keys of a joint's three axes, of the root's place, or of one curve, that stand in the place of the motion below from the first of them to the last. */
@@ -44,31 +44,30 @@ export function applyCurves(motion: Motion, curves: TargetCurves, at = 0): Motio
   const found = channelsOf(motion, curves.target);
   if (!run || !found) return motion;
   const out = copyMotion(motion);
-  const courses = curves.channels.slice(0, found.count).map((keys) => new CurveCourse(keys));
-  const share = (k: number, frame: number): number => {
-    const own = keyedRun({ channels: [curves.channels[k] ?? []] });
-    return own ? curves.strength * easedShare(own, curves.ease, frame) : 0;
-  };
+  const channels = curves.channels.slice(0, found.count).map((keys) => ({
+    course: new CurveCourse(keys),
+    keyed: keyedRun({ channels: [keys] }),
+  }));
+  const curve = out.curves.find(({ name }) => name === curves.target)?.values;
   for (let frame = run[0]; frame < run[1]; frame++) {
-    const shares = courses.map((_, k) => share(k, frame));
+    const shares = channels.map(({ keyed }) => (keyed ? curves.strength * easedShare(keyed, curves.ease, frame) : 0));
     if (shares.every((part) => part === 0)) continue;
-    const values = courses.map((course) => course.at(frame));
-    if (found.unit === 'degrees' && found.count === 3)
-      turnJoint(motion, out, curves.target, frame - at, values, shares);
-    else
-      values.forEach((value, k) => {
-        const [list, i, scale] =
-          curves.target === ROOT_TARGET
-            ? [out.root, (frame - at) * 3 + k, 0.01]
-            : [out.curves.find(({ name }) => name === curves.target)!.values, frame - at, 1];
-        if (shares[k] > 0) list[i] += shares[k] * (value * scale - list[i]);
-      });
+    const values = channels.map(({ course }) => course.at(frame));
+    const f = frame - at;
+    if (curves.target === ROOT_TARGET)
+      values.forEach((value, k) => lay(out.root, f * 3 + k, value / CENTIMETRES, shares[k]));
+    else if (curve) lay(curve, f, values[0], shares[0]);
+    else turnJoint(motion, out, curves.target, f, values, shares);
   }
   alignSigns(out);
   return out;
 }
 
-const [own, made]: [quat, quat] = [quat.create(), quat.create()];
+function lay(list: Float32Array, at: number, value: number, share: number): void {
+  if (share > 0) list[at] += share * (value - list[at]);
+}
+
+const own: quat = [0, 0, 0, 1];
 
 function turnJoint(
   motion: Motion,
@@ -83,5 +82,5 @@ function turnJoint(
   readRotation(motion, joint, f, own);
   const axes = axesOfTurn(own, order, values);
   const keyed = axes.map((angle, k) => (shares[k] > 0 ? angle + shares[k] * (values[k] - angle) : angle));
-  writeRotation(out, joint, f, turnFromAxes(keyed, order, made));
+  writeRotation(out, joint, f, turnFromAxes(keyed, order));
 }

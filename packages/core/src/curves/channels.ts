@@ -4,7 +4,8 @@ import { axesOfTurn, orderOf } from './axis-turns';
 
 /** The target of curves that is the root's place; others are joints, or curves of the motion by their names. */
 export const ROOT_TARGET = 'root';
-const CENTIMETRES = 100;
+/** In a metre: what motions count in. */
+export const CENTIMETRES = 100;
 
 /** What the numbers of a target are. */
 export type ChannelUnit = 'degrees' | 'centimetres' | 'share';

@@ -39,7 +39,8 @@ export function thinKeys(
   if (!rows || !found || until <= from) return null;
   const reach = found.unit === 'degrees' && found.count === 3 ? reachOf(motion, target) : 0;
   const measure = errorMeasure(target, rows, found.unit, found.count, reach);
-  const isTooFar = (frame: number, courses: readonly CurveCourse[]): number => {
+  /** How far off a frame is, against what is allowed: above 1 it is too far. */
+  const farAt = (frame: number, courses: readonly CurveCourse[]): number => {
     const { off, centimetres } = measure(frame, courses);
     const allowed = found.unit === 'share' ? tolerance.degrees * SHARE_FOR_DEGREE : tolerance.degrees;
     return Math.max(found.unit === 'centimetres' ? 0 : off / allowed, centimetres / tolerance.centimetres);
@@ -55,7 +56,7 @@ export function thinKeys(
     for (let i = 0; i + 1 < frames.length; i++) {
       let [worst, most] = [-1, 1];
       for (let frame = frames[i] + 1; frame < frames[i + 1]; frame++) {
-        const far = isTooFar(frame, courses);
+        const far = farAt(frame, courses);
         if (far > most) [worst, most] = [frame, far];
       }
       if (worst >= 0) more.push(worst);
@@ -65,13 +66,12 @@ export function thinKeys(
   }
   // A key's slope hangs on its neighbours, so that leaving one out changes two pieces to either side.
   for (let i = frames.length - 2; i > 0; i--) {
-    const without = frames.filter((_, n) => n !== i);
-    const near = without.slice(Math.max(0, i - 4), i + 4);
+    const [first, last] = [Math.max(0, i - 3), Math.min(frames.length - 1, i + 3)];
+    const near = frames.slice(Math.max(0, i - 4), i + 5).filter((frame) => frame !== frames[i]);
     const courses = coursesAt(near);
-    const [first, last] = [without[Math.max(0, i - 3)], without[Math.min(without.length - 1, i + 2)]];
     let fits = true;
-    for (let frame = first; frame <= last && fits; frame++) fits = isTooFar(frame, courses) <= 1;
-    if (fits) frames = without;
+    for (let frame = frames[first]; frame <= frames[last] && fits; frame++) fits = farAt(frame, courses) <= 1;
+    if (fits) frames.splice(i, 1);
   }
   const courses = coursesAt(frames);
   const worst = { frame: from, off: 0, centimetres: 0 };
@@ -111,17 +111,9 @@ function errorMeasure(
   if (unit === 'centimetres') return (frame, courses) => ({ off: 0, centimetres: distance(frame, courses) });
   if (count === 1) return (frame, courses) => ({ off: distance(frame, courses), centimetres: 0 });
   const order = orderOf(target);
-  const [a, b] = [quat.create(), quat.create()];
   return (frame, courses) => {
-    turnFromAxes(
-      courses.map((course) => course.at(frame)),
-      order,
-      a,
-    );
-    turnFromAxes(
-      rows.map((row) => row[frame]),
-      order,
-      b,
+    const [a, b] = [courses.map((course) => course.at(frame)), rows.map((row) => row[frame])].map((turns) =>
+      turnFromAxes(turns, order),
     );
     const angle = 2 * Math.acos(Math.min(1, Math.abs(quat.dot(a, b))));
     return { off: (angle * 180) / Math.PI, centimetres: 200 * Math.sin(angle / 2) * reach };

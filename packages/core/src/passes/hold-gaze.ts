@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { GAZE_CURVES, lookShapes } from '../face/gaze';
 import { shapeCurve } from '../face/face-shapes';
 import { copyMotion, type Motion } from '../motion/motion';
+import { median } from '../signal/joint-columns';
 import type { Pass } from './pass';
 
 const Options = z.object({
@@ -71,8 +72,4 @@ function heldStretches(across: Float32Array, up: Float32Array, still: number, le
     from = until;
   }
   return stretches;
-}
-
-function median(values: Float32Array): number {
-  return values.slice().sort()[values.length >> 1];
 }

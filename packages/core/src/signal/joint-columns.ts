@@ -31,7 +31,8 @@ export function neverTurns({ rotations, frames }: Motion, joint: number): boolea
   return true;
 }
 
-export function median(values: readonly number[] | Float64Array): number {
+/** The middle one of some values, the upper of two; 0 without any. */
+export function median(values: ArrayLike<number>): number {
   const sorted = Float64Array.from(values).sort();
   return sorted.length ? sorted[sorted.length >> 1] : 0;
 }

@@ -1,7 +1,7 @@
 import { quat } from 'gl-matrix';
 import { exampleMotion, farthest } from '../../../test/example-motion';
 import { worldPositions } from '../../motion/motion';
-import { eulerFromQuaternion, quaternionFromEuler } from './euler';
+import { eulerFromQuaternion, quaternionFromEuler } from '../../motion/euler';
 import { BvhError, readBvh } from './read-bvh';
 import { writeBvh } from './write-bvh';
 

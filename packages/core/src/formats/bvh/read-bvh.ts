@@ -1,6 +1,6 @@
 import { alignSigns, restMotion, writeRotation, type Motion } from '../../motion/motion';
 import { checkSkeleton, restPositions, type Joint } from '../../motion/skeleton';
-import { quaternionFromEuler } from './euler';
+import { quaternionFromEuler } from '../../motion/euler';
 
 /** A BVH file that can't be read; the message names the line. */
 export class BvhError extends Error {

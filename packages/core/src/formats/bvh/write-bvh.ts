@@ -2,7 +2,7 @@ import { quat } from 'gl-matrix';
 import { readRotation, type Motion } from '../../motion/motion';
 import { withStraightRest } from '../../motion/straight-rest';
 import type { Skeleton } from '../../motion/skeleton';
-import { eulerFromQuaternion } from './euler';
+import { eulerFromQuaternion } from '../../motion/euler';
 
 /** What a BVH file of ours is like. */
 export interface BvhOptions {

@@ -5,7 +5,7 @@ import { alignSigns, copyMotion, readRotation, writeRotation, type Motion } from
 import { jointIndex } from '../../motion/skeleton';
 import { gaussianColumns } from '../../signal/gaussian';
 import { median } from '../../signal/joint-columns';
-import { usualFacing, usualPlace } from './usual';
+import { usualFacing, usualPlace } from '../../signal/usual';
 
 /** How a performer moves: about the room, without leaving the spot, or seated with the legs out of sight. */
 export const MANNERS = ['about', 'spot', 'seated'] as const;

@@ -1,18 +1,10 @@
 import { quat } from 'gl-matrix';
-import { SIDES } from '../../motion/humanoid';
-import {
-  alignSigns,
-  copyMotion,
-  emptyPose,
-  poseAt,
-  readRotation,
-  writeRotation,
-  type Motion,
-} from '../../motion/motion';
+import { hangLegs, legsOf } from '../../motion/legs';
 import { reachFor } from '../../motion/limb-ik';
-import { jointIndex, restPositions } from '../../motion/skeleton';
+import { alignSigns, copyMotion, emptyPose, poseAt, type Motion } from '../../motion/motion';
+import { restPositions } from '../../motion/skeleton';
 import { gaussianColumns } from '../../signal/gaussian';
-import { usualFacing, usualPlace } from './usual';
+import { usualFacing, usualPlace } from '../../signal/usual';
 
 /** How high hips are held, of the height with straight legs, and how far they may come down from there, metres. */
 const SOFT_KNEES = 0.985;
@@ -28,7 +20,6 @@ const SLOW = 1;
 export function standUp(source: Motion): Motion {
   const motion = copyMotion(source);
   const { frames, rate, skeleton } = motion;
-  const hips: quat = [0, 0, 0, 1];
   const yaw = usualFacing(source);
   const facing = quat.setAxisAngle([0, 0, 0, 1], [0, 1, 0], yaw);
   const middle = [0, 1, 2].map((k) => usualPlace(source, k));
@@ -40,27 +31,18 @@ export function standUp(source: Motion): Motion {
   const rest = restPositions(skeleton);
   const standing = rest[1] * SOFT_KNEES;
   const pose = emptyPose(skeleton);
-  const limbs = SIDES.map((side) => {
-    const [upper, lower, end] = ['UpperLeg', 'LowerLeg', 'Foot'].map((part) => jointIndex(skeleton, side + part));
-    return { upper, lower, end, toes: jointIndex(skeleton, `${side}Toes`) };
-  });
+  const legs = legsOf(skeleton);
   for (let frame = 0; frame < frames; frame++) {
     const sunk = Math.max(-LOWEST, Math.min(0, source.root[frame * 3 + 1] - middle[1]));
     motion.root[frame * 3 + 1] = standing + sunk;
-    readRotation(motion, 0, frame, hips);
-    const upright = quat.multiply([0, 0, 0, 1], quat.conjugate([0, 0, 0, 1], hips), facing);
-    for (const { upper, lower, toes } of limbs) {
-      writeRotation(motion, upper, frame, upright);
-      writeRotation(motion, lower, frame, [0, 0, 0, 1]);
-      if (toes >= 0) writeRotation(motion, toes, frame, [0, 0, 0, 1]);
-    }
+    hangLegs(motion, frame, legs, facing);
     poseAt(motion, frame, pose);
     const under = goesAbout ? [slow[frame * 3], slow[frame * 3 + 2]] : [middle[0], middle[2]];
-    for (const limb of limbs) {
-      const [x, y, z] = rest.subarray(limb.end * 3, limb.end * 3 + 3);
+    for (const leg of legs) {
+      const [x, y, z] = rest.subarray(leg.end * 3, leg.end * 3 + 3);
       const [cos, sin] = [Math.cos(yaw), Math.sin(yaw)];
       const place = [under[0] + cos * x + sin * z, y, under[1] - sin * x + cos * z];
-      reachFor(motion, pose, frame, limb, place, facing);
+      reachFor(motion, pose, frame, leg, place, facing);
     }
   }
   alignSigns(motion);

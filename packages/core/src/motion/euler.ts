@@ -1,18 +1,20 @@
 import { quat } from 'gl-matrix';
-import { turnRows } from '../../motion/turn-rows';
+import { turnRows } from './turn-rows';
 
 const DEGREES = 180 / Math.PI;
-const AXIS: Record<string, number> = { X: 0, Y: 1, Z: 2 };
+/** Axes by the letters of an order. */
+export const AXES: Record<string, number> = { X: 0, Y: 1, Z: 2 };
 
 /**
  * Euler angles of a turn for any order of three different axes, intrinsic: 'ZXY' means first about
  * Z, then about the turned X, then about the turned Y (the BVH convention).
  * @returns degrees in the order of the axes; the middle angle lies in −90 … 90.
  */
-export function eulerFromQuaternion(q: quat, order: string): [number, number, number] {
-  const [i, j, k] = [...order].map((axis) => AXIS[axis]);
+export function eulerFromQuaternion(q: ArrayLike<number>, order: string): [number, number, number] {
+  const [i, j, k] = [...order].map((axis) => AXES[axis]);
   const sign = (j - i + 3) % 3 === 1 ? 1 : -1;
-  const m = (row: number, column: number): number => matrixEntry(q, row, column);
+  const rows = turnRows(q[0], q[1], q[2], q[3]);
+  const m = (row: number, column: number): number => rows[row * 3 + column];
   const middle = Math.asin(Math.max(-1, Math.min(1, sign * m(i, k))));
   if (Math.abs(m(i, k)) < 1 - 1e-9) {
     return [
@@ -29,12 +31,8 @@ export function quaternionFromEuler(angles: readonly number[], order: string): q
   const out = quat.create();
   [...order].forEach((axis, i) => {
     const unit: [number, number, number] = [0, 0, 0];
-    unit[AXIS[axis]] = 1;
+    unit[AXES[axis]] = 1;
     quat.multiply(out, out, quat.setAxisAngle(quat.create(), unit, angles[i] / DEGREES));
   });
   return out;
-}
-
-function matrixEntry([x, y, z, w]: quat, row: number, column: number): number {
-  return turnRows(x, y, z, w)[row * 3 + column];
 }

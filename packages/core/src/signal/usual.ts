@@ -1,6 +1,6 @@
 import type { quat } from 'gl-matrix';
-import { readRotation, type Motion } from '../../motion/motion';
-import { median } from '../../signal/joint-columns';
+import { readRotation, type Motion } from '../motion/motion';
+import { median } from './joint-columns';
 
 /** Which way the hips face most of the time, radians about +Y from +Z. */
 export function usualFacing(motion: Motion): number {
