@@ -8,7 +8,10 @@ export const DEVICE_FILM = 'demo/device/haul-toward-the-lamp.recording.mkv';
 /** A bridge that lost Merry Shadow looks for it so often, milliseconds. */
 const AGAIN_MS = 1000;
 
-export const openDevice = (root: string): Promise<SimulatedDevice> => SimulatedDevice.open(join(root, DEVICE_FILM));
+let opened: Promise<SimulatedDevice> | null = null;
+/** The simulated camera; its film is read once. */
+export const openDevice = (root: string): Promise<SimulatedDevice> =>
+  (opened ??= SimulatedDevice.open(join(root, DEVICE_FILM)));
 
 /** What the simulated camera's bridge says of it. */
 export const helloOf = ({ rig, colourRate, depthRate }: SimulatedDevice): BridgeHello => ({
@@ -23,9 +26,8 @@ export const helloOf = ({ rig, colourRate, depthRate }: SimulatedDevice): Bridge
 });
 
 /**
- * Brings what the simulated depth camera sees to Merry Shadow's socket, as any bridge does (docs/depth-cameras.md), and connects again whenever it was lost.
- * @param tell is told what happens, in a sentence.
- * @returns how to end it.
+ * A bridge (docs/depth-cameras.md) for the simulated camera. It connects to a port of this computer, and again whenever the connection is lost.
+ * @param tell called with a sentence when it is connected or refused. @returns what ends it.
  */
 export function bridge(device: SimulatedDevice, port: number, tell: (sentence: string) => void): () => void {
   let over = false;

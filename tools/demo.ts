@@ -10,7 +10,12 @@ await stayOpen({
   data: join(root, '.data/demo'),
   prepare: async ({ address, database, depthPort }) => {
     await loadDemo(root, address, database);
-    if (depthPort !== null) bridge(await openDevice(root), depthPort, () => undefined);
+    // The film of the simulated camera is read while the page is opened.
+    if (depthPort !== null)
+      void openDevice(root).then(
+        (device) => bridge(device, depthPort, () => undefined),
+        (error: Error) => process.stderr.write(`${error.message}\n`),
+      );
   },
   help: `./run demo [--port N] [--data DIR]
 

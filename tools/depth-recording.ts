@@ -1,8 +1,8 @@
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { spooledFrame, spooledHello } from '../apps/server/src/devices/spool';
-import { writeRecording } from '../apps/server/src/devices/write-recording';
+import { spooledFrame, spooledHello } from '../apps/server/src/media/depth-spool';
+import { writeDepthRecording } from '../apps/server/src/media/write-depth-recording';
 import { helloOf, openDevice } from './bridge';
 
 /** What a recording of the simulated depth camera would be, without waiting until it is made. @returns the file's content. */
@@ -17,7 +17,7 @@ export async function depthRecording(root: string, seconds: number): Promise<Buf
     }
     const [spool, file] = [join(folder, 'spool'), join(folder, 'recording.mkv')];
     await writeFile(spool, Buffer.concat(pieces));
-    await writeRecording(spool, file);
+    await writeDepthRecording(spool, file);
     return await readFile(file);
   } finally {
     await rm(folder, { recursive: true, force: true });

@@ -9,8 +9,8 @@ import { type DeviceFrame } from '@merry-shadow/synth/device/simulated-device';
 import { depthWithin } from '@merry-shadow/tracker/node/read-depth';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
 import { bridge, helloOf, openDevice } from '../../../tools/bridge';
-import { spooledFrame, spooledHello } from '../src/devices/spool';
-import { writeRecording } from '../src/devices/write-recording';
+import { spooledFrame, spooledHello } from '../src/media/depth-spool';
+import { writeDepthRecording } from '../src/media/write-depth-recording';
 import { ServerInProcess } from './in-process';
 
 let device: SimulatedDevice;
@@ -58,7 +58,7 @@ describe('what came of a depth camera', () => {
 
   it('becomes one file in which both cameras tell true times', async () => {
     const file = join(folder, 'whole.mkv');
-    await writeRecording(spool('spool'), file);
+    await writeDepthRecording(spool('spool'), file);
     const facts = await probeClip(file);
     expect(facts).toMatchObject({ codec: 'h264', width: 960, height: 540, depth: { width: 320, height: 240 } });
     expect(facts.depth?.rig).toEqual(device.rig);
@@ -71,9 +71,11 @@ describe('what came of a depth camera', () => {
 
   it('that holds no pictures is refused in a sentence', async () => {
     const broken = spool('broken', ({ kind, body }) => (kind === 'colour' ? body.slice(0, 5) : body));
-    await expect(writeRecording(broken, join(folder, 'none.mkv'))).rejects.toThrow("can't be read as pictures");
+    await expect(writeDepthRecording(broken, join(folder, 'none.mkv'))).rejects.toThrow("can't be read as pictures");
     writeFileSync(join(folder, 'empty'), spooledHello(helloOf(device)));
-    await expect(writeRecording(join(folder, 'empty'), join(folder, 'none.mkv'))).rejects.toThrow('sent no picture');
+    await expect(writeDepthRecording(join(folder, 'empty'), join(folder, 'none.mkv'))).rejects.toThrow(
+      'sent no picture',
+    );
   });
 });
 

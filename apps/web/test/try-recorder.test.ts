@@ -138,6 +138,7 @@ describe('a try from a depth camera', () => {
   const lamp = { id: 'depth-1', colourRate: 30 } as DepthCameraView;
   const news = (fields: Partial<RecordingNews>): RecordingNews => ({
     type: 'recording',
+    id: 'recording',
     seconds: 1,
     colour: 30,
     depth: 15,
@@ -172,6 +173,9 @@ describe('a try from a depth camera', () => {
     stop();
     await turns();
     await startDepth(lamp, 0);
+    // The end of the one before is told late.
+    depthNews(news({ id: 'another', over: true }));
+    expect(tries.value.at(-1)?.state).toBe('recording');
     depthNews(news({ over: true, problem: 'The disk is full.' }));
     await turns();
     await startDepth(lamp, 0);

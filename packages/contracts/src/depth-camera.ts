@@ -52,6 +52,7 @@ export interface DepthCameraList {
 /** How far a recording is, told between the frames that are watched. */
 export const RecordingNews = z.object({
   type: z.literal('recording'),
+  id: z.uuid(),
   /** Seconds by the computer's clock, and frames of each kind so far. */
   seconds: z.number(),
   colour: z.number(),

@@ -8,13 +8,11 @@ import {
   type RecordingNews,
 } from '@merry-shadow/contracts/depth-camera';
 import { frameMessage, MessageReader, type FramedMessage } from '@merry-shadow/contracts/framed-message';
-
-/** A frame of a depth camera, and when it came by our clock, seconds. */
-export type CameraFrame = BridgeFrame & { arrived: number; body: Uint8Array };
+import type { SpooledFrame } from '../media/depth-spool';
 
 /** Whoever wants a camera's frames. */
 export interface CameraWatcher {
-  frame: (frame: CameraFrame) => void;
+  frame: (frame: SpooledFrame) => void;
   /** The camera went away. */
   gone: () => void;
   /** How far a recording from it is. */
@@ -29,8 +27,6 @@ const HELLO_MS = 5000;
 /** A camera that is there, as its bridge says. */
 export class DepthCamera {
   private readonly watchers = new Set<CameraWatcher>();
-  /** How many recordings are made from it. */
-  recordings = 0;
 
   constructor(
     readonly id: string,
@@ -47,6 +43,11 @@ export class DepthCamera {
     };
   }
 
+  /** Whether it is recorded. */
+  get isRecorded(): boolean {
+    return [...this.watchers].some(({ records }) => records);
+  }
+
   /** Whether somebody looks at it. */
   get isWatched(): boolean {
     return [...this.watchers].some(({ records }) => !records);
@@ -56,7 +57,7 @@ export class DepthCamera {
     for (const watcher of this.watchers) watcher.news(news);
   }
 
-  take(frame: CameraFrame): void {
+  take(frame: SpooledFrame): void {
     for (const watcher of this.watchers) watcher.frame(frame);
   }
 
@@ -67,7 +68,7 @@ export class DepthCamera {
 
   view(): DepthCameraView {
     const { name, rig, colourRate, depthRate, colourFormat } = this.hello;
-    return { id: this.id, name, rig, colourRate, depthRate, colourFormat, recording: this.recordings > 0 };
+    return { id: this.id, name, rig, colourRate, depthRate, colourFormat, recording: this.isRecorded };
   }
 }
 
@@ -164,7 +165,7 @@ function readHello({ head }: FramedMessage): BridgeHello {
   return hello;
 }
 
-function readFrame({ head, body }: FramedMessage, { rig, colourFormat }: BridgeHello, arrived: number): CameraFrame {
+function readFrame({ head, body }: FramedMessage, { rig, colourFormat }: BridgeHello, arrived: number): SpooledFrame {
   const { type, time } = BridgeFrame.parse(head);
   const wanted =
     type === 'depth'

@@ -1,7 +1,7 @@
 import type { RecordingNews } from '@merry-shadow/contracts/depth-camera';
 import type { About, Recordings } from '../media/recordings';
-import type { CameraFrame, DepthCamera } from './depth-cameras';
-import { spooledFrame, spooledHello } from './spool';
+import { spooledFrame, spooledHello, type SpooledFrame } from '../media/depth-spool';
+import type { DepthCamera } from './depth-cameras';
 
 /** What has come is put on the disk so often, milliseconds: no more is lost when the server is killed. */
 const FLUSH_MS = 400;
@@ -28,7 +28,6 @@ class DepthRecording {
     private readonly recordings: Recordings,
     private readonly longest: number,
   ) {
-    camera.recordings++;
     this.waiting.push(spooledHello(camera.hello));
     this.leave = camera.watch({
       frame: (frame) => this.take(frame),
@@ -46,14 +45,13 @@ class DepthRecording {
       this.problem = problem;
       clearInterval(this.timer);
       this.leave();
-      this.camera.recordings--;
       this.flush();
       this.tell();
     }
     return this.flushing;
   }
 
-  private take(frame: CameraFrame): void {
+  private take(frame: SpooledFrame): void {
     if (this.over) return;
     if (this.first === null && frame.type === 'colour') this.first = frame.arrived;
     if (this.first !== null) this.seconds = frame.arrived - this.first;
@@ -87,6 +85,7 @@ class DepthRecording {
   private tell(): void {
     const news: RecordingNews = {
       type: 'recording',
+      id: this.id,
       seconds: Math.max(0, this.longest > 0 ? Math.min(this.seconds, this.longest) : this.seconds),
       ...this.counts,
       over: this.over,
@@ -102,9 +101,14 @@ export class DepthRecordings {
 
   constructor(private readonly recordings: Recordings) {}
 
-  /** Begins one. @param seconds after which it ends by itself; 0 for never. @returns its id. */
-  async begin(camera: DepthCamera, about: Pick<About, 'name' | 'production'>, seconds: number): Promise<string> {
+  /** Begins one. @param seconds after which it ends by itself; 0 for never. @returns its id; null when the camera is recorded already. */
+  async begin(camera: DepthCamera, about: Pick<About, 'name' | 'production'>, seconds: number): Promise<string | null> {
     const id = await this.recordings.begin({ ...about, kind: 'depth' });
+    // Asked when nothing is waited for any more: two may begin at once.
+    if (camera.isRecorded) {
+      await this.recordings.drop(id);
+      return null;
+    }
     this.running.set(id, new DepthRecording(id, camera, this.recordings, seconds));
     return id;
   }

@@ -49,9 +49,10 @@ export function recordingRoutes({ connection, settings, footage, depthCameras }:
       async ({ params, body: { production, name, seconds } }, reply) => {
         const camera = depthCameras.find(params.id);
         if (!camera) throw new AppError('CAMERA_GONE');
-        if (camera.recordings > 0) throw new AppError('CAMERA_BUSY');
-        const { id } = await openProduction(connection.db, production);
-        return reply.status(201).send({ id: await fromDepth.begin(camera, { production: id, name }, seconds) });
+        const { id: where } = await openProduction(connection.db, production);
+        const id = await fromDepth.begin(camera, { production: where, name }, seconds);
+        if (!id) throw new AppError('CAMERA_BUSY');
+        return reply.status(201).send({ id });
       },
     );
 

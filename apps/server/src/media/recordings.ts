@@ -7,16 +7,16 @@ import { z } from 'zod';
 import { safeInput } from '@merry-shadow/tracker/node/media-safety';
 import { FootageError } from '@merry-shadow/tracker/node/probe';
 import { runMediaTool } from '@merry-shadow/tracker/node/run-media-tool';
-import { writeRecording } from '../devices/write-recording';
 import type { Settings } from '../settings';
 import type { Footage } from './footage';
 import { needRoom } from './room';
+import { writeDepthRecording } from './write-depth-recording';
 
 /** What is known of a recording before it is a clip. */
 const About = z.object({
   name: z.string(),
   production: z.uuid(),
-  /** What its bytes are: a film as browsers write it, or what came of a depth camera (`devices/spool.ts`). */
+  /** What its bytes are: a film as browsers write it, or what came of a depth camera (`depth-spool.ts`). */
   kind: z.enum(['film', 'depth']).default('film'),
 });
 export type About = z.infer<typeof About>;
@@ -74,7 +74,7 @@ export class Recordings {
       if (!size) return this.finished.get(id) ?? null;
       const { name, production, kind } = About.parse(JSON.parse(await readFile(this.aboutPath(id), 'utf8')));
       const whole = join(this.pathOf(id), 'whole.mkv');
-      await (kind === 'depth' ? writeRecording(this.filmPath(id), whole) : copyFilm(this.filmPath(id), whole));
+      await (kind === 'depth' ? writeDepthRecording(this.filmPath(id), whole) : copyFilm(this.filmPath(id), whole));
       const hash = createHash('sha256');
       await pipeline(createReadStream(whole), hash);
       const received = { path: whole, hash: hash.digest('hex'), name };

@@ -50,8 +50,7 @@ export function useDepthCamera() {
       const { width, height } = rig.depth;
       map.value = { width, height, data: new Uint16Array(body.slice().buffer) };
     } else {
-      const bytes = body.slice();
-      void tracking.offer(performance.now(), () => pictureOf(bytes, rig, colourFormat));
+      void tracking.offer(performance.now(), () => pictureOf(body.slice(), rig, colourFormat));
     }
   }
 

@@ -150,7 +150,8 @@ export function useTryRecorder(production: () => string | null) {
 
   /** How far the recording from a depth camera is; null when the camera went away. */
   function depthNews(news: RecordingNews | null): void {
-    if (!fromDepth) return;
+    // News of the one before may still come.
+    if (!fromDepth || (news && news.id !== fromDepth.id)) return;
     const { number, rate } = fromDepth;
     if (news)
       change(number, {

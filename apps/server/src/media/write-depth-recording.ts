@@ -4,7 +4,7 @@ import type { BridgeHello } from '@merry-shadow/contracts/depth-camera';
 import { startMediaTool } from '@merry-shadow/tracker/node/media-process';
 import { DEPTH_RIG_TAG, FootageError } from '@merry-shadow/tracker/node/probe';
 import { matroskaBegin, matroskaFrame } from './raw-matroska';
-import { readSpool, type SpooledFrame } from './spool';
+import { readSpool, type SpooledFrame } from './depth-spool';
 
 const isHello = (item: BridgeHello | SpooledFrame): item is BridgeHello => item.type === 'hello';
 
@@ -19,7 +19,7 @@ interface Clocks {
  * a device whose cameras have clocks of their own is brought to ours by when its frames came.
  * @throws FootageError when no colour picture came, or ffmpeg can't read what came.
  */
-export async function writeRecording(spool: string, into: string): Promise<void> {
+export async function writeDepthRecording(spool: string, into: string): Promise<void> {
   const { hello, clocks } = await lookThrough(spool);
   const { rig, colourFormat, colourRate } = hello;
   const ffmpeg = startMediaTool(
@@ -55,7 +55,7 @@ export async function writeRecording(spool: string, into: string): Promise<void>
     if (seconds < 0 || seconds <= last[item.type]) continue;
     last[item.type] = seconds;
     await write(matroskaFrame(item.type === 'colour' ? 0 : 1, seconds, item.body.length));
-    await write(item.body.slice());
+    await write(item.body);
   }
   input.end();
   const [code] = await ended;
