@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { nanoid } from 'nanoid';
 import { computed, ref } from 'vue';
-import type { TimingRecord } from '@merry-shadow/core/edits/kinds/timing-record';
+import { TimingRecord } from '@merry-shadow/core/edits/kinds/timing-record';
 import { recordsOf } from '@merry-shadow/core/edits/registry';
+import { closeLoop } from '@merry-shadow/core/passes/close-loop';
 import { passNamed, PASSES } from '@merry-shadow/core/passes/registry';
-import { findCycle } from '@merry-shadow/core/signal/find-cycle';
+import { trim } from '@merry-shadow/core/passes/trim';
 import AddMenu from '../shell/AddMenu.vue';
+import { attempt } from '../shell/trouble';
 import { useOpenTake } from '../take/open-take';
 import PassOptions from './PassOptions.vue';
 import RecordButtons from './RecordButtons.vue';
@@ -27,28 +29,24 @@ function add(pass: string): void {
 
 /** Cuts the take to the part that can best be played over and over, and closes it. */
 const found = ref('');
-function loop(): void {
+async function loop(): Promise<void> {
   const motion = evaluation.evaluated.value?.motion;
-  const cycle = motion ? findCycle(motion) : null;
-  if (!motion || !cycle) return void (found.value = 'The take is too short for a loop.');
-  const seconds = (frames: number): number => Number((frames / motion.rate).toFixed(4));
-  const blend = Math.min(0.3, (cycle.until - cycle.from) / motion.rate / 3);
+  if (!motion) return;
+  const cycle = await evaluation.findCycle(work.edits.value);
+  if (!cycle) return void (found.value = 'The take is too short for a loop.');
+  const { from, until, apart } = cycle;
+  const { frames, rate } = motion;
+  const seconds = (count: number): number => Number((count / rate).toFixed(4));
   // The frames that pass over into the beginning come after the cycle.
-  const after = Math.min(motion.frames, cycle.until + Math.round(blend * motion.rate));
-  const step = (pass: string, options: Record<string, unknown>): TimingRecord => ({
-    kind: 'timing',
-    id: nanoid(10),
-    muted: false,
-    pass,
-    options,
-  });
+  const after = Math.min(frames, until + Math.round(Math.min(0.3 * rate, (until - from) / 3)));
+  const step = (pass: string, options: Record<string, unknown>): TimingRecord =>
+    TimingRecord.parse({ kind: 'timing', id: nanoid(10), pass, options });
   set('make a loop', [
-    ...timing.value.filter(({ pass }) => pass !== 'trim' && pass !== 'close-loop'),
-    step('trim', { start: seconds(cycle.from), end: seconds(motion.frames - after) }),
-    step('close-loop', { blend: seconds(after - cycle.until) || 0.03, travels: true }),
+    ...timing.value.filter(({ pass }) => pass !== trim.name && pass !== closeLoop.name),
+    step(trim.name, { start: seconds(from), end: seconds(frames - after) }),
+    step(closeLoop.name, { blend: Math.max(0.03, seconds(after - until)) }),
   ]);
-  const [from, until] = [cycle.from, cycle.until].map((frame) => frame + firstObserved.value);
-  found.value = `Frames ${from} to ${until - 1}: the end is ${(cycle.apart * 100).toFixed(1)} cm from the beginning in the mean.`;
+  found.value = `Frames ${from + firstObserved.value} to ${until - 1 + firstObserved.value}: the end is ${(apart * 100).toFixed(1)} cm from the beginning in the mean.`;
 }
 
 function replace(record: TimingRecord, change: Partial<TimingRecord>): void {
@@ -84,7 +82,7 @@ function remove(record: TimingRecord): void {
     <PassOptions :pass="record.pass" :options="record.options" @change="(options) => replace(record, { options })" />
   </div>
   <AddMenu title="Change the timing" :items="PASSES.filter(({ timing: changes }) => changes)" @add="add" />
-  <el-button class="loop" @click="loop">Find a loop</el-button>
+  <el-button class="loop" @click="attempt(loop)">Find a loop</el-button>
   <p v-if="found" class="hint quiet number" role="status">{{ found }}</p>
 </template>
 

@@ -1,7 +1,10 @@
 import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
+import type { ThinnedKeys, ThinTolerance } from '@merry-shadow/core/curves/thin-keys';
 import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import type { Motion } from '@merry-shadow/core/motion/motion';
 import type { EditRecord } from '@merry-shadow/core/edits/registry';
+import type { Cycle } from '@merry-shadow/core/signal/find-cycle';
+import type { Run } from '@merry-shadow/core/signal/runs';
 import type { Snag, SnagKind } from '@merry-shadow/core/snags/snag';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 
@@ -13,7 +16,18 @@ export type EvaluationRequest =
   /** What may mend a snag is tried on a copy. */
   | { trial: number; edits: TakeEdits; snag: Snag }
   /** All snags of a kind, or all that there are, are mended one after the other. */
-  | { trial: number; edits: TakeEdits; kind: SnagKind | null };
+  | { trial: number; edits: TakeEdits; kind: SnagKind | null }
+  /** What the motion is with edits is thinned to keys. */
+  | { trial: number; edits: TakeEdits; thin: ThinRequest }
+  /** The part of it is sought that can best be played over and over. */
+  | { trial: number; edits: TakeEdits; cycle: true };
+
+/** Which target is thinned, in which frames, and how closely. */
+export interface ThinRequest {
+  target: string;
+  run: Run;
+  tolerance: ThinTolerance;
+}
 
 /** What became of a trial: the records that mend, and the snags that are left with them. */
 export interface TrialResult {
@@ -45,5 +59,5 @@ export type EvaluationAnswer =
   | { id: number; dragged: ChangedFrames }
   | { id: number; snags: Snag[] }
   | { id: number; problem: string }
-  | { trial: number; result: TrialResult }
+  | { trial: number; result: TrialResult | ThinnedKeys | Cycle | null }
   | { trial: number; problem: string };

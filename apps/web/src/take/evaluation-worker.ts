@@ -1,7 +1,9 @@
 import { nanoid } from 'nanoid';
+import { thinKeys } from '@merry-shadow/core/curves/thin-keys';
 import { TakeEvaluator } from '@merry-shadow/core/edits/evaluate/take-evaluator';
 import { mendAll, openSnags, tryMend } from '@merry-shadow/core/edits/mend-snags';
 import type { Motion } from '@merry-shadow/core/motion/motion';
+import { findCycle } from '@merry-shadow/core/signal/find-cycle';
 import { joinRuns, type Run } from '@merry-shadow/core/signal/runs';
 import { differingFrames, sliceMotion } from '@merry-shadow/core/signal/slice-motion';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
@@ -70,12 +72,17 @@ function work(): void {
   }
 }
 
-/** Mends on a copy, and tells what came of it; the motion that the page has stays. */
+/** Thins, seeks, or mends on a copy, and tells what came of it; the motion that the page has stays. */
 function tryOut(request: Trial): void {
   if (!open) return;
   const { trial, edits } = request;
   const { evaluator, solved } = open;
   try {
+    if ('thin' in request) {
+      const { target, run, tolerance } = request.thin;
+      return tell({ trial, result: thinKeys(evaluator.untimed(edits), target, run, tolerance) });
+    }
+    if ('cycle' in request) return tell({ trial, result: findCycle(evaluator.untimed(edits)) });
     const before = openSnags(evaluator, edits, solved);
     const tried =
       'snag' in request

@@ -1,11 +1,19 @@
 import { onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
 import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
+import type { ThinnedKeys } from '@merry-shadow/core/curves/thin-keys';
 import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { copyMotion, type Motion } from '@merry-shadow/core/motion/motion';
+import type { Cycle } from '@merry-shadow/core/signal/find-cycle';
 import { setFrames } from '@merry-shadow/core/signal/slice-motion';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { Snag, SnagKind } from '@merry-shadow/core/snags/snag';
-import type { ChangedFrames, EvaluationAnswer, EvaluationRequest, TrialResult } from './evaluation-protocol';
+import type {
+  ChangedFrames,
+  EvaluationAnswer,
+  EvaluationRequest,
+  ThinRequest,
+  TrialResult,
+} from './evaluation-protocol';
 import { startEvaluationWorker } from './evaluation-worker-address';
 
 /** A take with what was laid over it, as it is looked at: in the take's own time. */
@@ -30,6 +38,10 @@ export interface Evaluation {
   drag: (edits: TakeEdits | null, frame: number) => void;
   /** Tries on a copy what mends a snag, or all of a kind (null for all there are). @throws Error when it can't be evaluated. */
   tryMend: (edits: TakeEdits, what: Snag | { kind: SnagKind | null }) => Promise<TrialResult>;
+  /** Thins what the motion is with edits to keys; null where it has no such target. @throws Error as above. */
+  thin: (edits: TakeEdits, what: ThinRequest) => Promise<ThinnedKeys | null>;
+  /** Seeks the part that can best be played over and over; null where the take is too short. @throws Error as above. */
+  findCycle: (edits: TakeEdits) => Promise<Cycle | null>;
 }
 
 /** Evaluates edits in a worker, and keeps the motion that it gives. @param edits in frames of the capture. */
@@ -42,8 +54,15 @@ export function useEvaluation(solved: Ref<SolvedTake | null>, edits: Ref<TakeEdi
   let motion: Motion | null = null;
   let newest = 0;
   let trials = 0;
-  const trying = new Map<number, { done: (result: TrialResult) => void; failed: (error: Error) => void }>();
+  const trying = new Map<number, { done: (result: never) => void; failed: (error: Error) => void }>();
   const post = (request: EvaluationRequest): void => worker.postMessage(request);
+  /** Asks for something besides what is shown. */
+  const ask = <Result>(request: (trial: number) => EvaluationRequest): Promise<Result> =>
+    new Promise<Result>((done, failed) => {
+      const trial = ++trials;
+      trying.set(trial, { done, failed });
+      post(request(trial));
+    });
 
   function put({ at, frames }: ChangedFrames): Motion | null {
     if (!motion) return null;
@@ -55,7 +74,7 @@ export function useEvaluation(solved: Ref<SolvedTake | null>, edits: Ref<TakeEdi
     if ('trial' in data) {
       const { done, failed } = trying.get(data.trial) ?? {};
       trying.delete(data.trial);
-      return 'result' in data ? done?.(data.result) : failed?.(new Error(data.problem));
+      return 'result' in data ? done?.(data.result as never) : failed?.(new Error(data.problem));
     }
     // Frames count even when newer ones are on the way: the worker takes them as shown.
     if ('dragged' in data) {
@@ -94,14 +113,17 @@ export function useEvaluation(solved: Ref<SolvedTake | null>, edits: Ref<TakeEdi
     evaluated,
     snags,
     problem,
-    tryMend: (next, what) =>
-      new Promise((done, failed) => {
-        const trial = ++trials;
-        trying.set(trial, { done, failed });
-        // Without Vue's proxies, which no worker takes.
-        const plain = JSON.parse(JSON.stringify(what)) as typeof what;
-        post('from' in plain ? { trial, edits: next, snag: plain } : { trial, edits: next, kind: plain.kind });
-      }),
+    tryMend: (next, what) => {
+      const asked = plain(what);
+      return ask((trial) =>
+        'from' in asked ? { trial, edits: next, snag: asked } : { trial, edits: next, kind: asked.kind },
+      );
+    },
+    thin: (next, what) => ask((trial) => ({ trial, edits: next, thin: plain(what) })),
+    findCycle: (next) => ask((trial) => ({ trial, edits: next, cycle: true })),
     drag: (next, dragged) => (next ? post({ id: ++newest, edits: next, dragged }) : evaluate()),
   };
 }
+
+/** Without Vue's proxies, which no worker takes. */
+const plain = <Data>(data: Data): Data => JSON.parse(JSON.stringify(data)) as Data;
