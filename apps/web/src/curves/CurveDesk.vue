@@ -1,205 +1,22 @@
 <script setup lang="ts">
-import {
-  PhDrop,
-  PhEquals,
-  PhLineSegment,
-  PhPlus,
-  PhStairs,
-  PhTrash,
-  PhWaveSine,
-  PhWaveTriangle,
-} from '@phosphor-icons/vue';
-import { useResizeObserver } from '@vueuse/core';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed } from 'vue';
 import { MOST_EASE } from '@merry-shadow/core/layers/layer';
-import IconButton from '../shell/IconButton.vue';
-import { turnWheel } from '../play/time-scale';
+import CommandButton from '../commands/CommandButton.vue';
 import { useOpenTake } from '../take/open-take';
-import { useNight } from '../theme/night';
+import { ON_KEYS } from './curve-commands';
 import { useCurveDesk } from './curve-desk';
-import { dragHandle, isChosen, isWithin, moveKeys, type Channels, type KeyPlace } from './curve-edits';
-import { CHANNEL_TONES, drawCurves, underPlace, valueScale, type ValueScale } from './draw-curves';
+import CurveSheet from './CurveSheet.vue';
+import { CHANNEL_TONES } from './draw-curves';
 
-/** Curves of a joint, the root or the face over the strip's time: keys are chosen, dragged and shaped. */
+/** Curves of a joint, the root or the face: what is shown, what is done with keys, and how far they are from the motion. */
 const desk = useCurveDesk();
-const { time, player, frame, firstObserved, goTo } = useOpenTake();
-const night = useNight();
-const canvas = ref<HTMLCanvasElement>();
-const box = ref<HTMLDivElement>();
-const height = ref(170);
-useResizeObserver(box, ([{ contentRect }]) => (height.value = contentRect.height));
-
-const fitted = computed(() =>
-  valueScale(
-    desk.axes.value.flatMap((channel) =>
-      [desk.captured.value?.[channel], desk.now.value?.[channel], desk.channels.value[channel]].filter(
-        (row) => row !== undefined,
-      ),
-    ),
-    time.span.value.map((at) => at - firstObserved.value) as [number, number],
-    height.value,
-  ),
-);
-/** A hand that moves no farther presses, pixels. */
-const PRESS = 4;
-/** While something is dragged the scale stays. */
-const held = shallowRef<{ scale: ValueScale; from: [number, number]; channels: Channels; what: Held } | null>(null);
-type Held =
-  | { kind: 'keys'; chosen: readonly KeyPlace[] }
-  | { kind: 'handle'; place: KeyPlace; side: 'before' | 'after' }
-  | { kind: 'box' | 'line'; kept: readonly KeyPlace[] };
-const outline = shallowRef<readonly (readonly [number, number])[]>([]);
-const scale = computed(() => held.value?.scale ?? fitted.value);
-const xOf = (at: number): number => (time.xOf(at + firstObserved.value) + time.xOf(at + firstObserved.value + 1)) / 2;
-const framesOf = (pixels: number): number => pixels / Math.max(1e-6, time.xOf(1) - time.xOf(0));
-
-function paint(): void {
-  const context = canvas.value?.getContext('2d');
-  if (!canvas.value || !context || time.width.value < 10) return;
-  const density = window.devicePixelRatio || 1;
-  canvas.value.width = time.width.value * density;
-  canvas.value.height = height.value * density;
-  context.setTransform(density, 0, 0, density, 0, 0);
-  const style = getComputedStyle(document.documentElement);
-  drawCurves({
-    context,
-    token: (name) => style.getPropertyValue(name).trim(),
-    desk,
-    time,
-    values: scale.value,
-    height: height.value,
-    first: firstObserved.value,
-    frame: frame.value,
-    outline: outline.value,
-  });
-}
-watch(
-  () => [
-    scale.value,
-    desk.channels.value,
-    desk.now.value,
-    desk.captured.value,
-    desk.axes.value,
-    desk.chosen.value,
-    frame.value,
-    time.span.value,
-    time.width.value,
-    height.value,
-    outline.value,
-    night.night,
-  ],
-  paint,
-  { flush: 'post' },
-);
-
-function local({ clientX, clientY }: MouseEvent): [number, number] {
-  const { left = 0, top = 0 } = canvas.value?.getBoundingClientRect() ?? {};
-  return [clientX - left, clientY - top];
-}
-
-function press(event: PointerEvent): void {
-  if (event.button !== 0) return;
-  canvas.value?.setPointerCapture(event.pointerId);
-  const from = local(event);
-  const begin = (what: Held): void =>
-    void (held.value = { scale: fitted.value, from, channels: desk.channels.value, what });
-  const hit = underPlace(desk, xOf, scale.value, ...from);
-  if (hit?.side) return begin({ kind: 'handle', place: hit.place, side: hit.side });
-  if (!hit) {
-    const kept = event.shiftKey ? desk.chosen.value : [];
-    outline.value = [from];
-    return begin({ kind: event.altKey ? 'line' : 'box', kept });
-  }
-  const own = isChosen(desk.chosen.value, hit.place);
-  if (event.shiftKey) desk.choose(own ? without(hit.place) : [...desk.chosen.value, hit.place]);
-  else if (!own) desk.choose([hit.place]);
-  begin({ kind: 'keys', chosen: desk.chosen.value });
-}
-const without = ({ channel, frame: at }: KeyPlace): KeyPlace[] =>
-  desk.chosen.value.filter((one) => one.channel !== channel || one.frame !== at);
-
-function drag(event: PointerEvent): void {
-  if (!held.value) return;
-  const { from, channels, what, scale: values } = held.value;
-  const [x, y] = local(event);
-  const value = values.valueAt(y) - values.valueAt(from[1]);
-  if (what.kind === 'keys') {
-    if (what.chosen.length === 0) return;
-    // With Control keys stay in their frames.
-    const by = { frames: event.ctrlKey ? 0 : framesOf(x - from[0]), value };
-    const moved = moveKeys(channels, what.chosen, by, desk.frames.value);
-    desk.choose(moved.chosen);
-    desk.drag(moved.channels);
-  } else if (what.kind === 'handle') {
-    const key = channels[what.place.channel].find(({ frame: at }) => at === what.place.frame);
-    if (!key) return;
-    const aside = framesOf(x - xOf(key.frame)) * (what.side === 'before' ? -1 : 1);
-    const to = [aside, values.valueAt(y) - key.value] as const;
-    desk.drag(dragHandle(channels, what.place, what.side, to, event.altKey));
-  } else {
-    const [ax, ay] = from;
-    outline.value = what.kind === 'line' ? [...outline.value, [x, y]] : [from, [x, ay], [x, y], [ax, y]];
-  }
-}
-
-function release(): void {
-  const now = held.value;
-  held.value = null;
-  if (!now) return;
-  const { what } = now;
-  if (what.kind === 'keys' || what.kind === 'handle')
-    return desk.drop(what.kind === 'keys' ? 'move keys' : 'turn a handle');
-  const drawn = outline.value;
-  outline.value = [];
-  const far = Math.max(...drawn.map(([x, y]) => Math.hypot(x - now.from[0], y - now.from[1])));
-  if (far < PRESS) {
-    // A press beside all keys goes to the frame.
-    desk.choose(what.kept);
-    return goTo(time.frameAt(now.from[0]));
-  }
-  const caught = desk.axes.value.flatMap((channel) =>
-    (desk.channels.value[channel] ?? []).flatMap((key): KeyPlace[] =>
-      isWithin(xOf(key.frame), now.scale.yOf(key.value), drawn) ? [{ channel, frame: key.frame }] : [],
-    ),
-  );
-  desk.choose([...what.kept, ...caught.filter((place) => !isChosen(what.kept, place))]);
-}
-
-/** What one press of an arrow key moves: a frame, or this part of the unit. */
-const NUDGE = computed(() => (desk.found.value?.unit === 'share' ? 0.01 : 1));
-function keydown(event: KeyboardEvent): void {
-  const moves: Record<string, { frames: number; value: number }> = {
-    ArrowLeft: { frames: -1, value: 0 },
-    ArrowRight: { frames: 1, value: 0 },
-    ArrowUp: { frames: 0, value: NUDGE.value },
-    ArrowDown: { frames: 0, value: -NUDGE.value },
-  };
-  const move = moves[event.key];
-  if (move) {
-    if (desk.chosen.value.length > 0) desk.nudge(move);
-    else player.step(move.frames || Math.sign(move.value));
-  } else if (event.key === 'Delete' || event.key === 'Backspace') desk.remove();
-  else if (event.key === 'Escape') desk.choose([]);
-  else return;
-  event.preventDefault();
-  event.stopPropagation();
-}
-
-const wheel = (event: WheelEvent): void => turnWheel(time, event, local(event)[0]);
-
+const { firstObserved } = useOpenTake();
 const toggle = (channel: number): void => {
   const next = desk.axes.value.includes(channel)
     ? desk.axes.value.filter((one) => one !== channel)
     : [...desk.axes.value, channel].sort();
   desk.axes.value = next.length > 0 ? next : [channel];
 };
-const none = computed(() => desk.chosen.value.length === 0);
-const SHAPES = [
-  { shape: 'smooth', icon: PhWaveSine, label: 'Smooth' },
-  { shape: 'straight', icon: PhWaveTriangle, label: 'Straight to the next key' },
-  { shape: 'step', icon: PhStairs, label: 'Stay until the next key' },
-  { shape: 'free', icon: PhDrop, label: 'Free, with handles' },
-] as const;
 const summary = computed(() => {
   const count = desk.channels.value.reduce((sum, keys) => sum + keys.length, 0);
   if (count === 0) return 'No keys: the motion as it is. Thin it to keys, or put one in at the shown frame.';
@@ -207,7 +24,7 @@ const summary = computed(() => {
   const far = off
     ? ` · at most ${desk.found.value?.unit === 'centimetres' ? '' : `${off.off.toFixed(2)}${desk.unit.value} `}${off.centimetres > 0 ? `${off.centimetres.toFixed(1)} cm ` : ''}off, frame ${off.frame + firstObserved.value}`
     : '';
-  return `${count} keys${none.value ? '' : `, ${desk.chosen.value.length} chosen`}${far}`;
+  return `${count} keys${desk.chosen.value.length === 0 ? '' : `, ${desk.chosen.value.length} chosen`}${far}`;
 });
 </script>
 
@@ -231,42 +48,9 @@ const summary = computed(() => {
           {{ title }}
         </button>
       </span>
-      <IconButton
-        :icon="PhPlus"
-        label="Put a key in at the shown frame"
-        title="Put a key in at the shown frame"
-        @click="desk.insert()"
-      />
-      <IconButton
-        v-for="{ shape, icon, label } in SHAPES"
-        :key="shape"
-        :icon="icon"
-        :label="label"
-        :title="label"
-        :disabled="none"
-        @click="desk.shape(shape)"
-      />
-      <IconButton
-        :icon="PhEquals"
-        label="Bring keys to one value"
-        title="Bring keys to one value"
-        :disabled="none"
-        @click="desk.level()"
-      />
-      <IconButton
-        :icon="PhLineSegment"
-        label="Bring keys onto the line between their neighbours"
-        title="Bring keys onto the line between their neighbours"
-        :disabled="none"
-        @click="desk.straighten()"
-      />
-      <el-button size="small" :disabled="none" title="Half as far from their mean" @click="desk.scale(0.5)"
-        >× ½</el-button
-      >
-      <el-button size="small" :disabled="none" title="Half as far again from their mean" @click="desk.scale(1.5)"
-        >× 1½</el-button
-      >
-      <IconButton :icon="PhTrash" label="Take keys out" title="Take keys out" :disabled="none" @click="desk.remove()" />
+      <span class="commands">
+        <CommandButton v-for="command in ON_KEYS" :key="command" :command="command" />
+      </span>
       <span class="space"></span>
       <label v-if="desk.found.value?.unit !== 'centimetres'" class="number"
         >within
@@ -293,23 +77,9 @@ const summary = computed(() => {
         />
         cm</label
       >
-      <el-button size="small" type="primary" @click="desk.thin()">Thin to keys</el-button>
+      <CommandButton command="take.thin-curves" words primary />
     </div>
-    <div ref="box" class="sheet">
-      <canvas
-        ref="canvas"
-        tabindex="0"
-        role="application"
-        aria-label="Keys of curves: arrows move the chosen ones, Delete takes them out"
-        :title="'Drag keys; drag a box round them, with Alt a free line; with Control keys keep their frames'"
-        @pointerdown="press"
-        @pointermove="drag"
-        @pointerup="release"
-        @pointercancel="release"
-        @wheel.prevent="wheel"
-        @keydown="keydown"
-      ></canvas>
-    </div>
+    <CurveSheet />
     <div class="tools">
       <p class="quiet number" role="status" data-testid="curve-summary">{{ summary }}</p>
       <span class="space"></span>
@@ -332,7 +102,7 @@ const summary = computed(() => {
           @change="(muted: unknown) => desk.set('leave curves out', { muted: muted === true })"
           >Left out</el-checkbox
         >
-        <el-button size="small" @click="desk.clear()">Remove all keys</el-button>
+        <CommandButton command="take.clear-curves" words />
       </template>
     </div>
   </section>
@@ -385,32 +155,16 @@ const summary = computed(() => {
   width: 82px;
 }
 
-.el-button {
-  margin: 0;
+.commands {
+  display: flex;
+}
+
+.tools :deep(.el-button) {
+  height: 26px;
 }
 
 .space {
   flex: 1;
-}
-
-.sheet {
-  height: 164px;
-  margin-left: 72px;
-  position: relative;
-}
-
-canvas {
-  background: var(--paper);
-  border-radius: 6px;
-  height: 100%;
-  inset: 0;
-  position: absolute;
-  touch-action: none;
-  width: 100%;
-}
-
-canvas:focus-visible {
-  outline: 2px solid var(--amber);
 }
 
 p {

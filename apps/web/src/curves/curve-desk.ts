@@ -5,7 +5,7 @@ import { recordsOf } from '@merry-shadow/core/edits/registry';
 import { withoutRecords, withRecord, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { channelsOf, readChannels, ROOT_TARGET } from '@merry-shadow/core/curves/channels';
 import { CurveCourse } from '@merry-shadow/core/curves/curve';
-import { thinKeys, type ThinnedKeys } from '@merry-shadow/core/curves/thin-keys';
+import type { ThinnedKeys } from '@merry-shadow/core/curves/thin-keys';
 import { nameWords } from '@merry-shadow/core/motion/name-words';
 import type { OpenTake } from '../take/open-take';
 import * as edit from './curve-edits';
@@ -18,12 +18,13 @@ const AXES = ['x', 'y', 'z'] as const;
  * The desk on which curves are worked: a joint, the root, or a curve of the face; its values frame by frame as they were captured and as they are, and the keys that stand in their
  * place. Frames count from the capture's first one.
  */
-export function provideCurveDesk(open: OpenTake, shown: { readonly value: boolean }) {
+export function provideCurveDesk(open: OpenTake) {
+  const isOpen = ref(false);
   const { work, solved, evaluation, frame } = open;
   const target = ref('leftUpperArm');
   /** Which channels are shown and worked on. */
   const axes = ref<readonly number[]>([0, 1, 2]);
-  const chosen = shallowRef<readonly KeyPlace[]>([]);
+  const picked = shallowRef<readonly KeyPlace[]>([]);
   const tolerance = ref({ degrees: 2, centimetres: 1 });
   /** How far the last thinning is off. */
   const thinned = shallowRef<ThinnedKeys['worst'] | null>(null);
@@ -43,12 +44,12 @@ export function provideCurveDesk(open: OpenTake, shown: { readonly value: boolea
   const unit = computed(() => ({ degrees: '°', centimetres: 'cm', share: '' })[found.value?.unit ?? 'share']);
   /** What the capture tells, a thin line behind all. */
   const captured = computed(() =>
-    shown.value && solved.value ? readChannels(solved.value.motion, target.value) : null,
+    isOpen.value && solved.value ? readChannels(solved.value.motion, target.value) : null,
   );
   /** What the motion is with everything laid over it. */
   const now = computed(() => {
     const motion = evaluation.evaluated.value?.motion;
-    return shown.value && motion ? readChannels(motion, target.value) : null;
+    return isOpen.value && motion ? readChannels(motion, target.value) : null;
   });
 
   const stored = computed(
@@ -58,17 +59,17 @@ export function provideCurveDesk(open: OpenTake, shown: { readonly value: boolea
   const draft = shallowRef<Channels | null>(null);
   const channels = computed<Channels>(() => draft.value ?? stored.value?.channels ?? (now.value ?? []).map(() => []));
   const courses = computed(() => channels.value.map((keys) => new CurveCourse(keys)));
-  const hasKeys = computed(() => channels.value.some((keys) => keys.length > 0));
   watch(target, () => {
-    chosen.value = [];
+    picked.value = [];
     thinned.value = null;
     draft.value = null;
   });
-  // Keys that went away (undone, taken out) are not chosen any more.
-  watch(stored, (record) => {
-    const there = (place: KeyPlace): boolean =>
-      record?.channels[place.channel]?.some((key) => key.frame === place.frame) ?? false;
-    if (draft.value === null && !chosen.value.every(there)) chosen.value = chosen.value.filter(there);
+  /** The chosen keys, as far as they are there: undone ones are not. */
+  const chosen = computed<readonly KeyPlace[]>(() => {
+    const isThere = edit.chooser(
+      channels.value.flatMap((keys, channel) => keys.map(({ frame: at }) => ({ channel, frame: at }))),
+    );
+    return picked.value.filter(isThere);
   });
 
   /** The edits with the target's keys as given; without keys the record goes. */
@@ -101,28 +102,29 @@ export function provideCurveDesk(open: OpenTake, shown: { readonly value: boolea
   }
 
   /** Thins what the motion is now to few keys: between the first and the last chosen key, or all of it where fewer than two are chosen. */
-  function thin(): void {
-    const motion = evaluation.evaluated.value?.motion;
-    if (!motion) return;
-    const at = chosen.value.map((place) => place.frame);
-    const [from, until] = at.length > 1 ? [Math.min(...at), Math.max(...at) + 1] : [0, motion.frames];
-    const made = thinKeys(motion, target.value, [from, until], tolerance.value);
-    if (!made) return;
-    const next = made.channels.map((keys, channel) => [
-      ...(channels.value[channel] ?? []).filter((key) => key.frame < from),
-      ...keys,
-      ...(channels.value[channel] ?? []).filter((key) => key.frame >= until),
-    ]);
-    chosen.value = [];
-    put('thin to keys', next);
+  async function thin(): Promise<void> {
+    const ends = chosen.value.map((place) => place.frame);
+    const [from, until] = ends.length > 1 ? [Math.min(...ends), Math.max(...ends) + 1] : [0, frames.value];
+    const wanted = target.value;
+    const what = { target: wanted, run: [from, until] as [number, number], tolerance: tolerance.value };
+    const made = await evaluation.thin(work.edits.value, what);
+    // Another joint may have been chosen meanwhile.
+    if (!made || wanted !== target.value) return;
+    const beside = channels.value.map((keys) => keys.filter(({ frame: at }) => at < from || at >= until));
+    picked.value = [];
+    put(
+      'thin to keys',
+      made.channels.map((keys, k) => [...(beside[k] ?? []), ...keys].sort((a, b) => a.frame - b.frame)),
+    );
     thinned.value = made.worst;
   }
-  const choose = (places: readonly KeyPlace[]): void => void (chosen.value = places);
+  const choose = (places: readonly KeyPlace[]): void => void (picked.value = places);
   const change = (label: string, make: (channels: Channels, places: readonly KeyPlace[]) => Channels): void => {
     if (chosen.value.length > 0) put(label, make(channels.value, chosen.value));
   };
 
   const desk = {
+    isOpen,
     target,
     targets,
     axes,
@@ -134,7 +136,6 @@ export function provideCurveDesk(open: OpenTake, shown: { readonly value: boolea
     now,
     channels,
     courses,
-    hasKeys,
     chosen,
     tolerance,
     thinned,
@@ -168,9 +169,12 @@ export function provideCurveDesk(open: OpenTake, shown: { readonly value: boolea
       put('move keys', moved.channels);
     },
     /** Takes all keys of the target away: the motion below shows again. */
-    clear: () => stored.value && work.changeEdits(`remove ${curvesKind.words(stored.value)}`, withKeys([])),
-    set: (label: string, fields: Partial<Pick<CurvesRecord, 'ease' | 'muted'>>) =>
-      stored.value && work.changeEdits(label, withRecord(work.edits.value, { ...stored.value, ...fields })),
+    clear(): void {
+      if (stored.value) work.changeEdits(`remove ${curvesKind.words(stored.value)}`, withKeys([]));
+    },
+    set(label: string, fields: Partial<Pick<CurvesRecord, 'ease' | 'muted'>>): void {
+      if (stored.value) work.changeEdits(label, withRecord(work.edits.value, { ...stored.value, ...fields }));
+    },
   };
   provide(KEY, desk);
   return desk;

@@ -1,5 +1,4 @@
-import type { CurveKey } from '@merry-shadow/core/curves/curve';
-import { CurveCourse, handlesOf, type KEY_SHAPES } from '@merry-shadow/core/curves/curve';
+import { CurveCourse, handlesOf, type CurveKey, type KEY_SHAPES } from '@merry-shadow/core/curves/curve';
 
 /** Keys of all channels of a target. */
 export type Channels = readonly (readonly CurveKey[])[];
@@ -10,9 +9,11 @@ export interface KeyPlace {
 }
 export type KeyShape = (typeof KEY_SHAPES)[number];
 
-const sameKey = (a: KeyPlace, b: KeyPlace): boolean => a.channel === b.channel && a.frame === b.frame;
-export const isChosen = (chosen: readonly KeyPlace[], place: KeyPlace): boolean =>
-  chosen.some((one) => sameKey(one, place));
+/** Whether keys are among chosen ones; made once for many keys. */
+export function chooser(chosen: readonly KeyPlace[]): (place: KeyPlace) => boolean {
+  const places = new Set(chosen.map(({ channel, frame }) => `${channel} ${frame}`));
+  return ({ channel, frame }) => places.has(`${channel} ${frame}`);
+}
 
 /** Changes the chosen keys one by one; keys that come to lie on others replace them. */
 function changed(
@@ -20,10 +21,11 @@ function changed(
   chosen: readonly KeyPlace[],
   change: (key: CurveKey, channel: number) => CurveKey,
 ): CurveKey[][] {
+  const isOne = chooser(chosen);
   return channels.map((keys, channel) => {
-    const mine = keys.filter(({ frame }) => isChosen(chosen, { channel, frame })).map((key) => change(key, channel));
+    const mine = keys.filter(({ frame }) => isOne({ channel, frame })).map((key) => change(key, channel));
     const taken = new Set(mine.map(({ frame }) => frame));
-    const rest = keys.filter(({ frame }) => !isChosen(chosen, { channel, frame }) && !taken.has(frame));
+    const rest = keys.filter(({ frame }) => !isOne({ channel, frame }) && !taken.has(frame));
     return [...rest, ...mine].sort((a, b) => a.frame - b.frame);
   });
 }
@@ -59,8 +61,9 @@ export const scaleKeys = (
 
 /** Brings keys to their mean value, channel by channel. */
 export function levelKeys(channels: Channels, chosen: readonly KeyPlace[]): CurveKey[][] {
+  const isOne = chooser(chosen);
   const means = channels.map((keys, channel) => {
-    const mine = keys.filter(({ frame }) => isChosen(chosen, { channel, frame }));
+    const mine = keys.filter(({ frame }) => isOne({ channel, frame }));
     return mine.reduce((sum, { value }) => sum + value, 0) / Math.max(1, mine.length);
   });
   return changed(channels, chosen, (key, channel) => ({ ...key, value: means[channel] }));
@@ -68,10 +71,11 @@ export function levelKeys(channels: Channels, chosen: readonly KeyPlace[]): Curv
 
 /** Brings keys onto the line between their neighbours that are not chosen. */
 export function straightenKeys(channels: Channels, chosen: readonly KeyPlace[]): CurveKey[][] {
+  const isOne = chooser(chosen);
+  const fixed = channels.map((keys, channel) => keys.filter(({ frame }) => !isOne({ channel, frame })));
   return changed(channels, chosen, (key, channel) => {
-    const fixed = channels[channel].filter(({ frame }) => !isChosen(chosen, { channel, frame }));
-    const before = fixed.findLast(({ frame }) => frame < key.frame);
-    const after = fixed.find(({ frame }) => frame > key.frame);
+    const before = fixed[channel].findLast(({ frame }) => frame < key.frame);
+    const after = fixed[channel].find(({ frame }) => frame > key.frame);
     if (!before || !after) return { ...key, value: (before ?? after ?? key).value };
     const share = (key.frame - before.frame) / (after.frame - before.frame);
     return { ...key, value: before.value + (after.value - before.value) * share };
@@ -79,8 +83,10 @@ export function straightenKeys(channels: Channels, chosen: readonly KeyPlace[]):
 }
 
 /** Takes keys out; the curve runs through between the others. */
-export const removeKeys = (channels: Channels, chosen: readonly KeyPlace[]): CurveKey[][] =>
-  channels.map((keys, channel) => keys.filter(({ frame }) => !isChosen(chosen, { channel, frame })));
+export function removeKeys(channels: Channels, chosen: readonly KeyPlace[]): CurveKey[][] {
+  const isOne = chooser(chosen);
+  return channels.map((keys, channel) => keys.filter(({ frame }) => !isOne({ channel, frame })));
+}
 
 /** Gives keys another shape; free ones begin with the handles that they have looked like. */
 export const shapeKeys = (channels: Channels, chosen: readonly KeyPlace[], shape: KeyShape): CurveKey[][] =>

@@ -2,7 +2,7 @@ import { scaleLinear } from 'd3-scale';
 import { handlesOf, type CurveKey } from '@merry-shadow/core/curves/curve';
 import type { TimeScale } from '../play/time-scale';
 import type { CurveDesk } from './curve-desk';
-import { isChosen, type KeyPlace } from './curve-edits';
+import { chooser, type Channels, type KeyPlace } from './curve-edits';
 
 /** Height of the frames' scale below, and room above and below the curves, pixels. */
 const MARGIN = 14;
@@ -20,9 +20,10 @@ export interface ValueScale {
   ticks: number[];
 }
 
-/** A scale that shows all values of some rows and keys in the frames in view. */
+/** A scale that shows all values of some rows, one number a frame, and all keys in the frames in view. */
 export function valueScale(
-  rows: readonly (ArrayLike<number> | readonly CurveKey[])[],
+  rows: readonly ArrayLike<number>[],
+  keys: Channels,
   [from, until]: readonly [number, number],
   height: number,
 ): ValueScale {
@@ -31,12 +32,9 @@ export function valueScale(
     low = Math.min(low, value);
     high = Math.max(high, value);
   };
-  for (const row of rows)
-    for (let i = 0; i < row.length; i++) {
-      const item = row[i];
-      const frame = typeof item === 'number' ? i : item.frame;
-      if (frame >= from - 1 && frame <= until + 1) see(typeof item === 'number' ? item : item.value);
-    }
+  const [first, last] = [Math.max(0, Math.floor(from)), Math.ceil(until)];
+  for (const row of rows) for (let frame = first; frame < Math.min(last, row.length); frame++) see(row[frame]);
+  for (const { frame, value } of keys.flat()) if (frame >= from - 1 && frame <= until + 1) see(value);
   if (!(high >= low)) [low, high] = [0, 1];
   const spare = Math.max((high - low) * 0.08, 0.02);
   const scale = scaleLinear()
@@ -88,6 +86,7 @@ export function drawCurves({ context, token, desk, time, values, height, first, 
     for (let at = low; at < high; at += step) context.lineTo(middle(at), values.yOf(valueOf(at)));
     context.stroke();
   };
+  const isChosen = chooser(desk.chosen.value);
   for (const channel of desk.axes.value) {
     const [raw, now, keys] = [desk.captured.value?.[channel], desk.now.value?.[channel], desk.channels.value[channel]];
     if (!raw || !now || !keys) continue;
@@ -104,7 +103,7 @@ export function drawCurves({ context, token, desk, time, values, height, first, 
     context.setLineDash([]);
     keys.forEach((key, i) => {
       if (key.frame < low - 1 || key.frame > high + 1) return;
-      const own = isChosen(desk.chosen.value, { channel, frame: key.frame });
+      const own = isChosen({ channel, frame: key.frame });
       const [x, y] = [middle(key.frame), values.yOf(key.value)];
       if (own && key.shape === 'free')
         for (const end of handleEnds(keys, i)) {
@@ -189,11 +188,12 @@ export function underPlace(
   y: number,
 ): { place: KeyPlace; side: 'before' | 'after' | null } | null {
   const near = (frame: number, value: number): boolean => Math.hypot(xOf(frame) - x, yOf(value) - y) < NEAR;
+  const isChosen = chooser(desk.chosen.value);
   for (const channel of desk.axes.value) {
     const keys = desk.channels.value[channel] ?? [];
     for (let i = 0; i < keys.length; i++) {
       const place = { channel, frame: keys[i].frame };
-      if (keys[i].shape !== 'free' || !isChosen(desk.chosen.value, place)) continue;
+      if (keys[i].shape !== 'free' || !isChosen(place)) continue;
       const end = handleEnds(keys, i).find(({ frame, value }) => near(frame, value));
       if (end) return { place, side: end.side };
     }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useLocalStorage } from '@vueuse/core';
 import { computed, defineAsyncComponent } from 'vue';
+import { curveCommands } from '../curves/curve-commands';
 import CurveDesk from '../curves/CurveDesk.vue';
 import { provideCurveDesk } from '../curves/curve-desk';
 import { provideCommands } from '../commands/commands-store';
@@ -24,8 +25,8 @@ const open = openTake(props.id);
 const { take, facts, looked } = open;
 const controls = stageControls();
 const CurveChart = defineAsyncComponent(() => import('./CurveChart.vue'));
-provideCurveDesk(open, controls.desk);
-provideCommands(takeCommands(open, controls, providePosing(open), provideMending(open)));
+const desk = provideCurveDesk(open);
+provideCommands([...takeCommands(open, controls, providePosing(open), provideMending(open)), ...curveCommands(desk)]);
 useTitle(computed(() => take.value?.name ?? 'Take'));
 /** Sizes that the person gave the panes, pixels; null as they come. */
 const sizes = useLocalStorage<{ side: number | string; video: number | string }>('merry-shadow.panes', {
@@ -48,7 +49,7 @@ const sizes = useLocalStorage<{ side: number | string; video: number | string }>
           You look at “{{ looked.title }}”.
           <el-button size="small" @click="looked = null">Back to now</el-button>
         </p>
-        <CurveDesk v-if="controls.desk.value" />
+        <CurveDesk v-if="desk.isOpen.value" />
         <div class="time">
           <TransportBar />
           <TimeStrip />

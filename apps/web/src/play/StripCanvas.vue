@@ -2,6 +2,7 @@
 import { useResizeObserver } from '@vueuse/core';
 import { ref, watch } from 'vue';
 import { useNight } from '../theme/night';
+import { paintCanvas, placeOn } from './canvas';
 import type { Player } from './player';
 import { turnWheel, type TimeScale } from './time-scale';
 
@@ -30,23 +31,8 @@ const box = ref<HTMLDivElement>();
 const night = useNight();
 const pressed = ref<'view' | 'content' | null>(null);
 
-function paint(): void {
-  const element = canvas.value;
-  const context = element?.getContext('2d');
-  const width = props.time.width.value;
-  if (!element || !context || width < 10) return;
-  const density = window.devicePixelRatio || 1;
-  element.width = width * density;
-  element.height = props.height * density;
-  context.setTransform(density, 0, 0, density, 0, 0);
-  const style = getComputedStyle(document.documentElement);
-  props.draw(context, (name) => style.getPropertyValue(name).trim());
-}
-
-function local({ clientX, clientY }: MouseEvent): [x: number, y: number] {
-  const { left = 0, top = 0 } = canvas.value?.getBoundingClientRect() ?? {};
-  return [clientX - left, clientY - top];
-}
+const paint = (): void => paintCanvas(canvas.value, props.time.width.value, props.height, props.draw);
+const local = (event: MouseEvent): [x: number, y: number] => placeOn(canvas.value, event);
 
 function press(event: PointerEvent): void {
   if (event.button > 1) return;

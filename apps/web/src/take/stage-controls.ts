@@ -19,8 +19,6 @@ export interface StageControls {
   trails: Ref<boolean>;
   /** Whether the curves of hands and face are shown. */
   curves: Ref<boolean>;
-  /** Whether the desk with the curves of joints is open. */
-  desk: Ref<boolean>;
   look: (view: StandardView) => void;
 }
 
@@ -31,5 +29,5 @@ export function stageControls(): StageControls {
     view.value = wanted;
     asked.value++;
   };
-  return { view, asked, following: ref(true), trails: ref(false), curves: ref(false), desk: ref(false), look };
+  return { view, asked, following: ref(true), trails: ref(false), curves: ref(false), look };
 }

@@ -5,7 +5,6 @@ import {
   PhArrowUUpLeft,
   PhArrowUUpRight,
   PhChartLine,
-  PhWaveSine,
 } from '@phosphor-icons/vue';
 import { withPlant } from '@merry-shadow/core/edits/plants-of';
 import { commandsOf, type Command } from '../commands/command';
@@ -69,10 +68,6 @@ export function takeCommands(open: OpenTake, stage: StageControls, posing: Posin
     command('Look', 'curves', 'Curves of hands and face', ['c'], () => (stage.curves.value = !stage.curves.value), {
       icon: PhChartLine,
       enabled: () => (open.solved.value?.motion.curves.length ?? 0) > 0,
-    }),
-    command('Edit', 'curve-desk', 'Curve desk', ['u'], () => (stage.desk.value = !stage.desk.value), {
-      icon: PhWaveSine,
-      enabled: moved,
     }),
     ...[...STANDARD_VIEWS, ...CLOSE_UPS].map((view, i) =>
       command(
