@@ -124,18 +124,14 @@ describe('the player', () => {
 });
 
 describe('winding', () => {
-  let now = 0;
   let frame: ((at: number) => void) | null = null;
   beforeEach(() => {
-    now = 0;
     frame = null;
     Object.assign(globalThis, {
       requestAnimationFrame: (callback: (at: number) => void) => (frame = callback) && 1,
       cancelAnimationFrame: () => (frame = null),
     });
-    jest.spyOn(performance, 'now').mockImplementation(() => now);
   });
-  afterEach(() => jest.restoreAllMocks());
 
   it('goes faster each time, slower against its way, and stops at the ends', async () => {
     const { element, player } = await open();
@@ -144,15 +140,24 @@ describe('winding', () => {
     player.wind(-1);
     player.wind(-1);
     expect(player.pace.value).toBe(-2);
-    now = 400;
-    frame?.(now);
+    frame?.(1000);
+    frame?.(1400);
     // 0.4 s at 25 frames/s, twice as fast, backwards.
     expect(player.at()).toBe(30);
     player.wind(1);
     expect(player.pace.value).toBe(-1);
-    now = 5000;
-    frame?.(now);
+    frame?.(1400);
+    frame?.(6000);
     expect([player.at(), player.pace.value]).toEqual([0, 0]);
+  });
+
+  it('leaves the first frame, whatever time its first picture is given', async () => {
+    const { player } = await open();
+    player.wind(1);
+    frame?.(-8);
+    expect(player.pace.value).toBe(1);
+    frame?.(392);
+    expect(player.at()).toBe(10);
   });
 
   it('ends with anything else', async () => {

@@ -70,11 +70,15 @@ export function usePlayer(video: Ref<HTMLVideoElement | undefined>, part: Ref<Pl
     pause();
     pace.value = next;
     if (next === 0) return;
-    const [from, began] = [current, performance.now()];
+    const from = current;
+    // Time counts from the first picture: the time that a picture is given may lie before the key was pressed.
+    let began: number | undefined;
     const go = (now: number): void => {
+      began ??= now;
       const frame = from + ((now - began) / 1000) * rate.value * next;
       seek(frame);
-      if (frame <= 0 || frame >= (part.value?.frames ?? 1) - 1) return void (pace.value = 0);
+      const isAtEnd = next < 0 ? frame <= 0 : frame >= (part.value?.frames ?? 1) - 1;
+      if (isAtEnd) return void (pace.value = 0);
       winding = requestAnimationFrame(go);
     };
     winding = requestAnimationFrame(go);
