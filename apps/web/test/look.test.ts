@@ -35,10 +35,10 @@ const run = (fields: Partial<RunView>): RunView => ({
 describe('the strip', () => {
   it('has rows for what was captured', () => {
     const titles = (hands: boolean, face: boolean): string[] =>
-      stripRows(emptyObservations(1, 30, 10, 10, { hands, face })).map((row) => row.title);
+      stripRows(emptyObservations(1, 30, 10, 10, { hands, face }), false).map((row) => row.title);
     expect(titles(false, false)).toEqual(['head', 'trunk', 'left arm', 'right arm', 'left leg', 'right leg']);
     expect(titles(true, true).slice(6)).toEqual(['left hand', 'right hand', 'face']);
-    expect(stripRows(null)).toHaveLength(6);
+    expect(stripRows(null, false)).toHaveLength(6);
   });
 
   it('tells how sure the tracker was, and where nothing was seen', () => {
@@ -48,7 +48,7 @@ describe('the strip', () => {
     observations.presence[0] = 0.99;
     observations.hands?.left.presence.set([0.7]);
     const sure = Object.fromEntries(
-      stripRows(observations).map((row) => [
+      stripRows(observations, false).map((row) => [
         row.title,
         [row.confidence(observations, 0), row.confidence(observations, 1)],
       ]),

@@ -17,6 +17,8 @@ const content = (of: Partial<StripContent> = {}): StripContent => ({
   snags: [],
   selected: null,
   keyed: null,
+  poses: [],
+  folded: false,
   ...of,
 });
 function scale(frames = 300, width = 600) {

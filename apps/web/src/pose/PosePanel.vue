@@ -4,6 +4,7 @@ import CommandButton from '../commands/CommandButton.vue';
 import { handleOf, type Handle } from '@merry-shadow/core/posing/handles';
 import { plantsWithin } from '@merry-shadow/core/ground/plants';
 import { useOpenTake } from '../take/open-take';
+import KeyPoseList from './KeyPoseList.vue';
 import LayerCard from './LayerCard.vue';
 import { withMovedLayer } from './layer-edits';
 import { usePosing } from './posing';
@@ -87,6 +88,7 @@ const listed = computed(() => [...layers.value].reverse());
   </ol>
   <el-button class="add" @click="posing.addLayer">Add a layer</el-button>
   <TetherList />
+  <KeyPoseList />
 </template>
 
 <style scoped>

@@ -1,5 +1,12 @@
-import { PhCaretCircleLeft, PhCaretCircleRight, PhHandGrabbing } from '@phosphor-icons/vue';
+import {
+  PhCaretCircleLeft,
+  PhCaretCircleRight,
+  PhHandGrabbing,
+  PhSkipBackCircle,
+  PhSkipForwardCircle,
+} from '@phosphor-icons/vue';
 import { commandsOf, type Command } from '../commands/command';
+import type { keyPosesOf } from './key-poses';
 import type { Posing } from './posing';
 
 /** What can be done while posing by hand. */
@@ -35,5 +42,18 @@ export function poseCommands(posing: Posing): Command[] {
       // The shown frame is read so that the button follows it.
       enabled: () => on.value && frame.value >= 0 && posing.hasKeyHere(),
     }),
+  ];
+}
+
+/** What can be done with key poses, whatever panel is open. */
+export function keyPoseCommands(keyPoses: ReturnType<typeof keyPosesOf>): Command[] {
+  const { poses, frames } = keyPoses;
+  const command = commandsOf('take', 'Key poses', () => poses.value.length > 0);
+  return [
+    command('toggle-key-pose', 'Key pose here, or none', ['d'], keyPoses.toggleHere, {
+      enabled: () => frames.value > 0,
+    }),
+    command('next-key-pose', 'Next key pose', ['j'], () => keyPoses.step(1), { icon: PhSkipForwardCircle }),
+    command('previous-key-pose', 'Key pose before', ['Shift+j'], () => keyPoses.step(-1), { icon: PhSkipBackCircle }),
   ];
 }

@@ -1,6 +1,7 @@
 import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
 import type { ThinnedKeys, ThinTolerance } from '@merry-shadow/core/curves/thin-keys';
 import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import type { KeyPose } from '@merry-shadow/core/key-poses/key-poses';
 import type { Motion } from '@merry-shadow/core/motion/motion';
 import type { EditRecord } from '@merry-shadow/core/edits/registry';
 import type { Cycle } from '@merry-shadow/core/signal/find-cycle';
@@ -20,7 +21,9 @@ export type EvaluationRequest =
   /** What the motion is with edits is thinned to keys. */
   | { trial: number; edits: TakeEdits; thin: ThinRequest }
   /** The part of it is sought that can best be played over and over. */
-  | { trial: number; edits: TakeEdits; cycle: true };
+  | { trial: number; edits: TakeEdits; cycle: true }
+  /** The poses are proposed that carry it. @param off metres by which straight ways between them may be off. @param known poses that stay. */
+  | { trial: number; edits: TakeEdits; poses: { off: number; known: readonly KeyPose[] } };
 
 /** Which target is thinned, in which frames, and how closely. */
 export interface ThinRequest {
@@ -59,5 +62,5 @@ export type EvaluationAnswer =
   | { id: number; dragged: ChangedFrames }
   | { id: number; snags: Snag[] }
   | { id: number; problem: string }
-  | { trial: number; result: TrialResult | ThinnedKeys | Cycle | null }
+  | { trial: number; result: TrialResult | ThinnedKeys | Cycle | KeyPose[] | null }
   | { trial: number; problem: string };

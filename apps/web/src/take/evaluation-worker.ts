@@ -1,7 +1,8 @@
 import { nanoid } from 'nanoid';
 import { thinKeys } from '@merry-shadow/core/curves/thin-keys';
 import { TakeEvaluator } from '@merry-shadow/core/edits/evaluate/take-evaluator';
-import { mendAll, openSnags, tryMend } from '@merry-shadow/core/edits/mend-snags';
+import { mendAll, openSnags, tryMend, withoutKeyPoses } from '@merry-shadow/core/edits/mend-snags';
+import { proposeKeyPoses } from '@merry-shadow/core/key-poses/propose';
 import type { Motion } from '@merry-shadow/core/motion/motion';
 import { findCycle } from '@merry-shadow/core/signal/find-cycle';
 import { joinRuns, type Run } from '@merry-shadow/core/signal/runs';
@@ -72,7 +73,7 @@ function work(): void {
   }
 }
 
-/** Thins, seeks, or mends on a copy, and tells what came of it; the motion that the page has stays. */
+/** Thins, seeks, proposes, or mends on a copy, and tells what came of it; the motion that the page has stays. */
 function tryOut(request: Trial): void {
   if (!open) return;
   const { trial, edits } = request;
@@ -83,13 +84,17 @@ function tryOut(request: Trial): void {
       return tell({ trial, result: thinKeys(evaluator.untimed(edits), target, run, tolerance) });
     }
     if ('cycle' in request) return tell({ trial, result: findCycle(evaluator.untimed(edits)) });
+    if ('poses' in request) {
+      const { off, known } = request.poses;
+      return tell({ trial, result: proposeKeyPoses(evaluator.untimed(withoutKeyPoses(edits)), off, known) });
+    }
     const before = openSnags(evaluator, edits, solved);
     const tried =
       'snag' in request
         ? tryMend(evaluator, edits, solved, request.snag, before.snags, newId)
         : mendAll(evaluator, edits, solved, newId, ({ kind }) => request.kind === null || kind === request.kind);
     const records = (tried?.edits.records ?? []).slice(edits.records.length);
-    const motion = tried && evaluator.untimed(tried.edits);
+    const motion = tried && evaluator.untimed(withoutKeyPoses(tried.edits));
     const run = motion && differingFrames(before.motion, motion);
     const changed = run && framesOf(motion, run);
     tell({ trial, result: { records, snags: tried?.snags ?? before.snags, changed } }, changed);

@@ -2,6 +2,7 @@ import { onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
 import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
 import type { ThinnedKeys } from '@merry-shadow/core/curves/thin-keys';
 import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import type { KeyPose } from '@merry-shadow/core/key-poses/key-poses';
 import { copyMotion, type Motion } from '@merry-shadow/core/motion/motion';
 import type { Cycle } from '@merry-shadow/core/signal/find-cycle';
 import { setFrames } from '@merry-shadow/core/signal/slice-motion';
@@ -42,6 +43,8 @@ export interface Evaluation {
   thin: (edits: TakeEdits, what: ThinRequest) => Promise<ThinnedKeys | null>;
   /** Seeks the part that can best be played over and over; null where the take is too short. @throws Error as above. */
   findCycle: (edits: TakeEdits) => Promise<Cycle | null>;
+  /** Proposes the poses that carry the motion. @param off metres by which straight ways between them may be off. @param known poses that stay. @throws Error as above. */
+  proposePoses: (edits: TakeEdits, off: number, known: readonly KeyPose[]) => Promise<KeyPose[]>;
 }
 
 /** Evaluates edits in a worker, and keeps the motion that it gives. @param edits in frames of the capture. */
@@ -120,6 +123,7 @@ export function useEvaluation(solved: Ref<SolvedTake | null>, edits: Ref<TakeEdi
       );
     },
     thin: (next, what) => ask((trial) => ({ trial, edits: next, thin: plain(what) })),
+    proposePoses: (next, off, known) => ask((trial) => ({ trial, edits: next, poses: plain({ off, known }) })),
     findCycle: (next) => ask((trial) => ({ trial, edits: next, cycle: true })),
     drag: (next, dragged) => (next ? post({ id: ++newest, edits: next, dragged }) : evaluate()),
   };

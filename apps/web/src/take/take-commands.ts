@@ -13,7 +13,8 @@ import { playCommands } from '../play/play-commands';
 import { captureTake } from '../api/client';
 import { attempt } from '../shell/trouble';
 import { isOpen } from '../takes/run-words';
-import { poseCommands } from '../pose/pose-commands';
+import { keyPosesOf } from '../pose/key-poses';
+import { keyPoseCommands, poseCommands } from '../pose/pose-commands';
 import type { Posing } from '../pose/posing';
 import type { MendingSnags } from './mending';
 import type { OpenTake } from './open-take';
@@ -108,6 +109,7 @@ export function takeCommands(open: OpenTake, stage: StageControls, posing: Posin
     }),
     ...snagCommands(mending, moved),
     ...poseCommands(posing),
+    ...keyPoseCommands(keyPosesOf(open)),
   ];
 }
 

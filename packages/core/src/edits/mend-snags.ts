@@ -7,7 +7,7 @@ import type { TakeEvaluator } from './evaluate/take-evaluator';
 import { PassRecord } from './kinds/pass-record';
 import { PlantRecord } from './kinds/plant-record';
 import { recordsInUse, recordsOf, type EditRecord } from './registry';
-import type { TakeEdits } from './take-edits';
+import { withoutRecords, type TakeEdits } from './take-edits';
 
 /** What is known of a take beside its motion and its plants. */
 type Known = Pick<SnagContext, 'bridged' | 'unseen' | 'contacts'>;
@@ -27,13 +27,19 @@ const LEAST_GAIN = 0.5;
 /** What another snag may grow by meanwhile, as a part of its graveness. */
 const UNCHANGED = 0.1;
 
-/** The snags of a take with its edits, worst first: without those that a person dismissed, and gaps that are filled. */
+/** The edits without key poses: poses that are held look like faults, and are none. */
+export const withoutKeyPoses = (edits: TakeEdits): TakeEdits =>
+  edits.records.some(({ kind }) => kind === 'key-poses')
+    ? withoutRecords(edits, ({ kind }) => kind === 'key-poses')
+    : edits;
+
+/** The snags of a take with its edits, worst first, before it is brought to key poses: without those that a person dismissed, and gaps that are filled. */
 export function openSnags(
   evaluator: TakeEvaluator,
   edits: TakeEdits,
   { bridged, unseen, contacts }: Known,
 ): { motion: Motion; snags: Snag[] } {
-  const motion = evaluator.untimed(edits);
+  const motion = evaluator.untimed(withoutKeyPoses(edits));
   const plants = plantsWithin(evaluator.plants(edits), motion.frames);
   const dismissed = recordsOf(edits.records, 'dismissed');
   const filled = recordsInUse(edits.records, 'pass').filter(({ pass }) => pass === 'fill-gaps');

@@ -3,13 +3,14 @@ import { betweenKind } from './kinds/between-record';
 import { curvesKind } from './kinds/curves-record';
 import { dismissedKind } from './kinds/dismissed-record';
 import { foundPlantKind } from './kinds/found-plant-record';
+import { keyPosesKind } from './kinds/key-poses-record';
 import { layerKind } from './kinds/layer-record';
 import { passKind } from './kinds/pass-record';
 import { plantKind } from './kinds/plant-record';
 import type { RecordKind } from './kinds/record-kind';
 import { tetherKind } from './kinds/tether-record';
 import { timingKind } from './kinds/timing-record';
-import { depthHintKind, hiddenMarkKind, movedMarkKind } from './kinds/told-record';
+import { depthHintKind, hiddenMarkKind, movedMarkKind, swappedSidesKind } from './kinds/told-record';
 
 /** Every kind of record there is. */
 const KINDS = [
@@ -20,11 +21,13 @@ const KINDS = [
   tetherKind,
   plantKind,
   foundPlantKind,
+  keyPosesKind,
   timingKind,
   dismissedKind,
   movedMarkKind,
   hiddenMarkKind,
   depthHintKind,
+  swappedSidesKind,
 ] as const;
 type Schemas<Kinds extends readonly { schema: unknown }[]> = { [K in keyof Kinds]: Kinds[K]['schema'] };
 

@@ -15,6 +15,7 @@ export function toldOf({ records }: TakeEdits): Told {
     marks: {
       moved: recordsInUse(records, 'moved-mark').map(({ mark, frame, x, y }) => ({ mark, frame, x, y })),
       hidden: recordsInUse(records, 'hidden-mark').map(({ mark, from, until }) => ({ mark, from, until })),
+      swapped: recordsInUse(records, 'swapped-sides').map(({ what, from, until }) => ({ what, from, until })),
     },
     hints: recordsInUse(records, 'depth-hint').map(({ mark, frame, nearer }) => ({ mark, frame, nearer })),
   };

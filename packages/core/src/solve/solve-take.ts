@@ -10,6 +10,7 @@ import { measureBody, type MeasuredBody } from './body/proportions';
 import { isSomebodyElse, withMeetingHands, type MetPerson } from './start/meeting-hands';
 import { groundOfShot, type ShotGround } from './floor/shot-ground';
 import { hintsWithin } from './hints/depth-hints';
+import { shiftSwapped, type SwappedSides } from './hints/swapped-sides';
 import { withToldMarks } from './hints/told-marks';
 import { observeShot, type SeenShot } from './observe/observe-shot';
 import { solveShot } from './solve-shot';
@@ -85,9 +86,9 @@ function observeShots(footage: SolvedFootage, options: SolveOptions): ObservedSh
     .filter((other) => isSomebodyElse(footage, other.footage))
     .map((other) => ({ ...other, footage: momentsOnly(other.footage) }));
   const shots = spans.flatMap(([from, until]): ObservedShot[] => {
-    const observe = (whole: SolvedFootage): SeenShot =>
-      observeShot(spans.length > 1 ? sliceFootage(whole, from, until) : whole, options);
-    const seen = observe(footage);
+    const observe = (whole: SolvedFootage, swapped?: readonly SwappedSides[]): SeenShot =>
+      observeShot(spans.length > 1 ? sliceFootage(whole, from, until) : whole, options, swapped);
+    const seen = observe(footage, shiftSwapped(options.marks?.swapped ?? [], -from));
     if (seenFrames(seen.observations) < Math.min(LEAST_FRAMES, footage.frames)) return [];
     const others = companions.map((other) => ({ height: other.height, ...observe(other.footage) }));
     return [{ from, until, seen, others, ground: groundOfShot(seen, others, options) }];

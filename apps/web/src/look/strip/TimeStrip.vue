@@ -1,30 +1,44 @@
 <script setup lang="ts">
+import { PhCaretDown, PhCaretRight } from '@phosphor-icons/vue';
+import { useLocalStorage } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import type { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
 import { withPlant, type HeldPlant } from '@merry-shadow/core/edits/plants-of';
 import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import { movePose, type KeyPose } from '@merry-shadow/core/key-poses/key-poses';
 import { moveKey } from '@merry-shadow/core/layers/layer';
+import { useKeyPoses } from '../../pose/key-poses';
 import { usePosing } from '../../pose/posing';
+import IconButton from '../../shell/IconButton.vue';
 import { useOpenTake } from '../../take/open-take';
 import { withEndAt } from '../../play/in-out';
 import StripCanvas from '../../play/StripCanvas.vue';
 import { drawStrip } from './draw-strip';
 import { PLANT_ROW, type PlantEnd } from './plant-rows';
-import { draggedPlant, KEY_ROW, keyAt, plantAt, ROW, stripLayout, TOP } from './strip-layout';
+import { draggedPlant, KEY_ROW, keyAt, plantAt, ROW, stripLayout, TOP, type KeyedRow } from './strip-layout';
 
 /** Time from left to right: what was seen, plants, passes and snags. Plants and the in and out point are dragged here. */
 const open = useOpenTake();
 const { take, facts, player, observations, firstObserved, plants, selected, cuts, time, work, evaluation } = open;
 const frames = computed(() => facts.value?.frames ?? 1);
 
+/** Whether all that was seen of the body lies in one row. */
+const folded = useLocalStorage('merry-shadow.strip-folded', false);
 const posing = usePosing();
+const keyPoses = useKeyPoses();
 /** The key that is being dragged, and where it is now. */
-const heldKey = ref<{ from: number; to: number } | null>(null);
+const heldKey = ref<{ row: KeyedRow; from: number; to: number } | null>(null);
 /** The layer that is keyed, with the key where it is dragged to. */
 const keyed = computed<LayerRecord | null>(() => {
   const layer = posing.layer.value;
-  const { from, to } = heldKey.value ?? {};
-  return layer && from !== undefined && to !== undefined ? { ...layer, keys: moveKey(layer.keys, from, to) } : layer;
+  const key = heldKey.value;
+  return layer && key?.row === 'layers' ? { ...layer, keys: moveKey(layer.keys, key.from, key.to) } : layer;
+});
+/** Key poses, with the one that is dragged where it is now. */
+const poses = computed<readonly KeyPose[]>(() => {
+  const list = keyPoses.poses.value;
+  const key = heldKey.value;
+  return key?.row === 'poses' ? movePose(list, key.from, key.to) : list;
 });
 
 /** The plant that is being dragged, where the hand took it, and as it is now. */
@@ -42,6 +56,8 @@ const content = computed(() => ({
   snags: evaluation.snags.value ?? [],
   selected: selected.value,
   keyed: keyed.value,
+  poses: poses.value,
+  folded: folded.value,
 }));
 const layout = computed(() => stripLayout(content.value));
 
@@ -70,8 +86,8 @@ function press(x: number, y: number): void {
   }
   const key = keyAt(layout.value, content.value, time, x, y);
   if (key !== null) {
-    open.goTo(key + firstObserved.value);
-    heldKey.value = { from: key, to: key };
+    open.goTo(key.frame + firstObserved.value);
+    heldKey.value = { row: key.row, from: key.frame, to: key.frame };
     return;
   }
   if (y >= TOP + layout.value.seen.length * ROW) selected.value = null;
@@ -117,7 +133,9 @@ function dragPlant(at: number): void {
 function release(): void {
   const plant = held.value;
   if (heldKey.value) {
-    if (keyed.value && heldKey.value.from !== heldKey.value.to) posing.changeLayer('move key', keyed.value);
+    const { row, from, to } = heldKey.value;
+    if (from !== to && row === 'poses') keyPoses.change('move key pose', { poses: [...poses.value] });
+    else if (from !== to && keyed.value) posing.changeLayer('move key', keyed.value);
     heldKey.value = null;
   } else if (plant) {
     held.value = null;
@@ -132,7 +150,14 @@ function release(): void {
 
 <template>
   <div class="strip">
-    <div class="titles" aria-hidden="true" :style="{ paddingTop: `${TOP - 1}px` }">
+    <div class="titles" :style="{ paddingTop: `${TOP - 1}px` }">
+      <IconButton
+        class="fold"
+        :icon="folded ? PhCaretRight : PhCaretDown"
+        :label="folded ? 'Show a row for each part that was seen' : 'Show what was seen in one row'"
+        :pressed="!folded"
+        @click="folded = !folded"
+      />
       <span v-for="row in layout.seen" :key="row.title" :style="{ height: `${ROW}px`, color: `var(--${row.side})` }">{{
         row.title
       }}</span>
@@ -147,6 +172,7 @@ function release(): void {
       <span v-if="layout.layers !== null" class="planted" :style="{ height: `${KEY_ROW}px`, color: 'var(--amber)' }"
         >layers</span
       >
+      <span v-if="layout.poses !== null" class="planted" :style="{ height: `${KEY_ROW}px` }">key poses</span>
       <span v-if="layout.snags !== null" :style="{ height: `${ROW}px`, color: 'var(--berry)' }">snags</span>
     </div>
     <StripCanvas
@@ -173,7 +199,19 @@ function release(): void {
   grid-template-columns: 62px minmax(0, 1fr);
 }
 
+/* Over the seconds, where no title stands. */
+.fold {
+  height: 16px;
+  left: 0;
+  min-width: 0;
+  padding: 0;
+  position: absolute;
+  top: 1px;
+  width: 20px;
+}
+
 .titles {
+  position: relative;
   display: flex;
   flex-direction: column;
   font-size: 11px;

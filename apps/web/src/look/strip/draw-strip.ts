@@ -29,6 +29,7 @@ export function drawStrip(drawing: StripDrawing): void {
   drawPlants(drawing);
   drawPasses(drawing);
   drawLayers(drawing);
+  drawPoses(drawing);
   drawSnags(drawing);
   drawCuts(drawing);
   drawRange(drawing);
@@ -154,6 +155,30 @@ function drawLayers({
     context.fill();
   }
   context.globalAlpha = 1;
+}
+
+/** Key poses as lamps over a line: full ones for extremes, rings for breakdowns. */
+function drawPoses({
+  context,
+  token,
+  time,
+  layout: { poses: top },
+  content: { poses, firstObserved },
+}: StripDrawing): void {
+  if (top === null) return;
+  context.fillStyle = token('--sheet-deep');
+  context.fillRect(0, top, time.width.value, KEY_ROW - 2);
+  context.fillStyle = token('--ink-soft');
+  context.strokeStyle = token('--ink-soft');
+  context.lineWidth = 1.5;
+  context.fillRect(0, top + KEY_ROW - 4, time.width.value, 1);
+  for (const { frame, as } of poses) {
+    const x = time.xOf(frame + firstObserved + 0.5);
+    context.beginPath();
+    context.arc(x, top + KEY_ROW - 4, as === 'extreme' ? 5 : 4, Math.PI, 2 * Math.PI);
+    if (as === 'extreme') context.fill();
+    else context.stroke();
+  }
 }
 
 function drawSnags({

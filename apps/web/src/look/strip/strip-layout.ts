@@ -1,6 +1,7 @@
 import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
 import type { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
 import { kindOf, type EditRecord } from '@merry-shadow/core/edits/registry';
+import type { KeyPose } from '@merry-shadow/core/key-poses/key-poses';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import type { Snag } from '@merry-shadow/core/snags/snag';
 import type { TimeScale } from '../../play/time-scale';
@@ -27,6 +28,10 @@ export interface StripContent {
   selected: string | null;
   /** The layer that is keyed. */
   keyed: LayerRecord | null;
+  /** Key poses; none where there is no row for them. */
+  poses: readonly KeyPose[];
+  /** Whether all that was seen lies in one row. */
+  folded: boolean;
 }
 
 /** Where everything on the strip lies from above to below. */
@@ -37,13 +42,15 @@ export interface StripLayout {
   passes: { top: number; list: readonly EditRecord[] } | null;
   /** Top of the row of layers; null without one. */
   layers: number | null;
+  /** Top of the row of key poses; null without one. */
+  poses: number | null;
   /** null before there is a motion. */
   snags: number | null;
   height: number;
 }
 
-export function stripLayout({ observations, plants, records, snags, keyed }: StripContent): StripLayout {
-  const seen = stripRows(observations);
+export function stripLayout({ observations, plants, records, snags, keyed, poses, folded }: StripContent): StripLayout {
+  const seen = stripRows(observations, folded);
   let top = TOP + seen.length * ROW;
   const next = (height: number): number => (top += height) - height;
   const laid = plants.length > 0 || snags.length > 0;
@@ -56,6 +63,7 @@ export function stripLayout({ observations, plants, records, snags, keyed }: Str
     plants: rows.map((row) => ({ row, top: next(PLANT_ROW) })),
     passes: ranged.length > 0 ? { list: ranged, top: next(ROW) } : null,
     layers: keyed ? next(KEY_ROW) : null,
+    poses: poses.length > 0 ? next(KEY_ROW) : null,
     snags: laid ? next(ROW) : null,
     height: top + 4,
   };
@@ -86,18 +94,26 @@ export function plantAt(
   return { plant, end: px < start + grip ? 'from' : px > end - grip ? 'until' : 'whole' };
 }
 
-/** The key under a place of the strip, by its frame; null for none. */
+/** What has keys on the strip: the layer that is keyed, or the key poses. */
+export type KeyedRow = 'layers' | 'poses';
+
+/** The key under a place of the strip, by its row and frame; null for none. */
 export function keyAt(
-  { layers }: StripLayout,
-  { keyed, firstObserved }: StripContent,
+  layout: StripLayout,
+  { keyed, poses, firstObserved }: StripContent,
   { xOf }: TimeScale,
   px: number,
   py: number,
-): number | null {
-  if (layers === null || !keyed || py < layers || py >= layers + KEY_ROW) return null;
+): { row: KeyedRow; frame: number } | null {
+  const row = (['layers', 'poses'] as const).find((name) => {
+    const top = layout[name];
+    return top !== null && py >= top && py < top + KEY_ROW;
+  });
+  if (!row) return null;
   const far = (frame: number): number => Math.abs(xOf(frame + firstObserved + 0.5) - px);
-  const [nearest] = keyed.keys.map(({ frame }) => frame).sort((a, b) => far(a) - far(b));
-  return nearest !== undefined && far(nearest) < 7 ? nearest : null;
+  const keys: readonly { frame: number }[] = row === 'layers' ? (keyed?.keys ?? []) : poses;
+  const [nearest] = keys.map(({ frame }) => frame).sort((a, b) => far(a) - far(b));
+  return nearest !== undefined && far(nearest) < 7 ? { row, frame: nearest } : null;
 }
 
 /** A plant dragged by some frames: one of its ends, or all of it. @param most frames of the capture. */

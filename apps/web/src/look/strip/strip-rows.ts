@@ -31,6 +31,11 @@ const BODY_ROWS: readonly StripRow[] = [
   marksRow('left leg', 'left', sided('left', ['Knee', 'Ankle', 'Heel', 'FootIndex'])),
   marksRow('right leg', 'right', sided('right', ['Knee', 'Ankle', 'Heel', 'FootIndex'])),
 ];
+const FOLDED_ROW: StripRow = {
+  title: 'body',
+  side: 'middle',
+  confidence: (observations, frame) => Math.min(...BODY_ROWS.map((row) => row.confidence(observations, frame))),
+};
 const seenOr = (presence: number): number => (presence > 0 ? presence : -1);
 const HAND_ROWS: readonly StripRow[] = (['left', 'right'] as const).map((side) => ({
   title: `${side} hand`,
@@ -43,7 +48,8 @@ const FACE_ROW: StripRow = {
   confidence: ({ face }, frame) => seenOr(face?.presence[frame] ?? 0),
 };
 
-/** The rows that a capture has something to tell about. */
-export function stripRows(observations: Observations | null): readonly StripRow[] {
+/** The rows that a capture has something to tell about. @param folded one row for all of the body: the least sure part tells. */
+export function stripRows(observations: Observations | null, folded: boolean): readonly StripRow[] {
+  if (folded) return [FOLDED_ROW];
   return [...BODY_ROWS, ...(observations?.hands ? HAND_ROWS : []), ...(observations?.face ? [FACE_ROW] : [])];
 }

@@ -52,6 +52,11 @@ function randomRecord(roll: (sides: number) => number, id: string): EditRecord {
     const joint = (['leftHand', 'hips', 'rightFoot'] as const)[roll(3)];
     return plain({ kind: 'tether', id, joint, to: roll(2) ? 'head' : null, place: [0.2, 0.1, 0.3], from, until });
   }
+  if (roll(7) === 0) {
+    const between = (['captured', 'held', 'straight', 'eased'] as const)[roll(4)];
+    const poses = Array.from({ length: roll(5) }, (_, i) => ({ frame: from + i * 13, as: 'extreme' as const }));
+    return plain({ kind: 'key-poses', id, poses, between });
+  }
   const pass = NAMES[roll(NAMES.length)];
   const options = pass === 'hip-height' ? { lift: roll(20) - 10 } : {};
   const range = roll(4) === 0 ? null : [from, until];

@@ -31,7 +31,7 @@ interface Changed {
 const MOST_BYTES = 256e6;
 
 /**
- * Evaluates a take with what was laid over it, step by step: passes in their order, then plants, then the timing. The result of each step is
+ * Evaluates a take with what was laid over it, step by step: passes in their order, then plants, then key poses, then the timing. The result of each step is
  * kept: after a change only frames that it may have changed are evaluated again, with the same result to the bit as evaluating all.
  */
 export class TakeEvaluator {
@@ -94,14 +94,17 @@ export class TakeEvaluator {
     return checkResultLength(this.solved.motion, timingOf(edits));
   }
 
-  /** What is done in its order: records that are steps of their own, then the plants; the timing comes last, when the motion is exported. */
+  /** What is done in its order: records that are steps of their own, then the plants, then records that come after them; the timing comes last, when the motion is exported. */
   private steps(edits: TakeEdits): Step[] {
     const { motion, bridged } = this.solved;
     const { frames, rate } = motion;
     const stage = (record: EditRecord): number => kindOf(record).stage ?? 0;
     const inOrder = edits.records.filter(({ muted }) => !muted).sort((a, b) => stage(a) - stage(b));
-    const own = inOrder.flatMap((record) => kindOf(record).step?.(record, { frames, rate, bridged }) ?? []);
-    return [...own, plantsStep(this.plants(edits), frames, rate)];
+    const own = (late: boolean): Step[] =>
+      inOrder
+        .filter((record) => (kindOf(record).afterPlants ?? false) === late)
+        .flatMap((record) => kindOf(record).step?.(record, { frames, rate, bridged }) ?? []);
+    return [...own(false), plantsStep(this.plants(edits), frames, rate), ...own(true)];
   }
 
   /** How many steps from the first on are as they were, up to the last one whose result is kept. */

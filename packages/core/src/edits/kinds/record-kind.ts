@@ -22,6 +22,8 @@ export interface RecordKind<Data extends AnyRecord> {
   readonly words: (record: Data) => string;
   /** Kinds of a later stage are evaluated after all of earlier ones, whatever their order in the document; 0 if left out. */
   readonly stage?: number;
-  /** How it is evaluated, where it is a step of its own among the others in their order. Plants are held together after these, timing comes last. */
+  /** Whether it is evaluated after the plants, on which all else stands. */
+  readonly afterPlants?: boolean;
+  /** How it is evaluated, where it is a step of its own among the others in their order. Plants are held together after these but for those that come after them, timing comes last. */
   readonly step?: (record: Data, take: SteppedTake) => Step;
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { nameWords } from '../../motion/name-words';
 import { DepthHint } from '../../solve/hints/depth-hints';
+import { SwappedSides } from '../../solve/hints/swapped-sides';
 import { HiddenMark, MovedMark } from '../../solve/hints/told-marks';
 import { base } from './base';
 import type { RecordKind } from './record-kind';
@@ -37,3 +38,17 @@ export const depthHintKind = {
   shift: (record, by) => ({ ...record, frame: record.frame + by }),
   words: ({ mark, frame }) => `the depth of the ${nameWords(mark)} at frame ${frame}`,
 } as const satisfies RecordKind<DepthHintRecord>;
+
+/** Left and right that the network took for each other, as a person says; it goes into the solve. */
+export const SwappedSidesRecord = SwappedSides.extend({ ...base, kind: z.literal('swapped-sides') });
+export type SwappedSidesRecord = z.infer<typeof SwappedSidesRecord>;
+export const swappedSidesKind = {
+  kind: 'swapped-sides',
+  schema: SwappedSidesRecord,
+  span: ({ from, until }) => [from, until],
+  shift: (record, by) => ({ ...record, from: record.from + by, until: record.until + by }),
+  words: ({ what, from }) => `left and right of the ${what} swapped from frame ${from}`,
+} as const satisfies RecordKind<SwappedSidesRecord>;
+
+/** Kinds of records that are told to the solve. */
+export const TOLD_KINDS = ['moved-mark', 'hidden-mark', 'depth-hint', 'swapped-sides'] as const;

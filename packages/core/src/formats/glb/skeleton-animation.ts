@@ -1,4 +1,5 @@
 import type { Document, Node, Scene } from '@gltf-transform/core';
+import { motionColumns } from '../../motion/columns';
 import type { Motion } from '../../motion/motion';
 
 /** A skeleton and its animation in a glTF document. */
@@ -6,13 +7,13 @@ export interface SkeletonAnimation {
   /** One for each joint. */
   nodes: Node[];
   scene: Scene;
-  /** Adds a channel with a key on every frame. */
+  /** Adds a channel with a key on every frame; where the motion holds poses, with their keys alone, each held until the next. */
   channel: (node: Node, path: keyof typeof CHANNEL_TYPES, values: Float32Array) => void;
 }
 
 const CHANNEL_TYPES = { rotation: 'VEC4', translation: 'VEC3', weights: 'SCALAR' } as const;
 
-/** Adds a node for each joint in its rest pose, and an animation of their rotations and of the root's path with a key on every frame. */
+/** Adds a node for each joint in its rest pose, and an animation of their rotations and of the root's path. */
 export function addSkeletonAnimation(document: Document, motion: Motion, name: string): SkeletonAnimation {
   const { skeleton, frames } = motion;
   const buffer = document.createBuffer();
@@ -29,14 +30,24 @@ export function addSkeletonAnimation(document: Document, motion: Motion, name: s
   });
 
   const animation = document.createAnimation(name);
+  const held = heldPoses(motion);
+  const keys = held ?? Array.from({ length: frames }, (_, f) => f);
   const times = document
     .createAccessor('times')
     .setType('SCALAR')
     .setBuffer(buffer)
-    .setArray(Float32Array.from({ length: frames }, (_, f) => f / motion.rate));
+    .setArray(Float32Array.from(keys, (f) => f / motion.rate));
   const channel = (node: Node, path: keyof typeof CHANNEL_TYPES, values: Float32Array): void => {
-    const output = document.createAccessor().setType(CHANNEL_TYPES[path]).setArray(values).setBuffer(buffer);
-    const sampler = document.createAnimationSampler().setInput(times).setOutput(output).setInterpolation('LINEAR');
+    const width = values.length / frames;
+    const keyed = held
+      ? Float32Array.from(keys.flatMap((f) => [...values.subarray(f * width, (f + 1) * width)]))
+      : values;
+    const output = document.createAccessor().setType(CHANNEL_TYPES[path]).setArray(keyed).setBuffer(buffer);
+    const sampler = document
+      .createAnimationSampler()
+      .setInput(times)
+      .setOutput(output)
+      .setInterpolation(held ? 'STEP' : 'LINEAR');
     animation
       .addSampler(sampler)
       .addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath(path).setSampler(sampler));
@@ -46,6 +57,20 @@ export function addSkeletonAnimation(document: Document, motion: Motion, name: s
     channel(node, 'rotation', unitQuaternions(motion.rotations, joint * frames * 4, frames)),
   );
   return { nodes, scene, channel };
+}
+
+/** The frames with which another pose begins, and the last frame, where a motion holds its poses; null where it moves in most frames. */
+export function heldPoses(motion: Motion): number[] | null {
+  const { frames } = motion;
+  const columns = motionColumns(motion);
+  const isNew = (f: number): boolean =>
+    columns.some(({ width, data }) => {
+      for (let k = f * width; k < (f + 1) * width; k++) if (data[k] !== data[k - width]) return true;
+      return false;
+    });
+  const keys = Array.from({ length: frames }, (_, f) => f).filter((f) => f === 0 || isNew(f));
+  if (keys.length > frames / 2) return null;
+  return keys.at(-1) === frames - 1 ? keys : [...keys, frames - 1];
 }
 
 /** Readers ask for exact unit length, which single precision only has after another division. */

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { MARK, MARK_COUNT, MARK_NAMES, isSeen, type BodyObservations, type MarkName } from '../../observe/body';
 import { TRUNK, trunkPixels } from '../../observe/trunk';
+import { withSwappedSides, type SwappedSides } from './swapped-sides';
 
 /** Where a person says that a mark is in a frame. */
 export const MovedMark = z.object({
@@ -24,6 +25,8 @@ export type HiddenMark = z.infer<typeof HiddenMark>;
 export interface ToldMarks {
   moved: readonly MovedMark[];
   hidden: readonly HiddenMark[];
+  /** Counts before the others, which name marks as they are then. */
+  swapped?: readonly SwappedSides[];
 }
 
 /** Two moved marks that lie no farther apart have the way between them filled in, seconds; beside them a move fades over so many. */
@@ -37,7 +40,8 @@ const SURE = 1;
  * to the other. The network's 3D point goes along across the view, by the size of the body in the picture.
  * @returns the observations themselves where nothing is said.
  */
-export function withToldMarks<T extends BodyObservations>(observations: T, { moved, hidden }: ToldMarks): T {
+export function withToldMarks<T extends BodyObservations>(captured: T, { moved, hidden, swapped = [] }: ToldMarks): T {
+  const observations = withSwappedSides(captured, swapped);
   if (moved.length === 0 && hidden.length === 0) return observations;
   const { frames, rate } = observations;
   const [marks, world] = [observations.marks.slice(), observations.world.slice()];
