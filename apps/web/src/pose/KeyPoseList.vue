@@ -13,7 +13,7 @@ const { poses, between, frames } = keyPoses;
 /** Centimetres by which straight ways between poses may be off. */
 const off = ref(15);
 const WORDS: Record<BetweenPoses, string> = {
-  captured: 'as captured',
+  captured: 'as it is',
   held: 'held',
   straight: 'straight',
   eased: 'eased',

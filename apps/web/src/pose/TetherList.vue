@@ -87,6 +87,12 @@ function add(held: Tethered, target: string): void {
           :precision="0"
           @change="(value) => change(record, { ease: value ?? 5 })"
         />
+        <el-checkbox
+          :model-value="record.follow === 'body'"
+          size="small"
+          @change="(on: unknown) => change(record, { follow: on ? 'body' : 'limb' })"
+          >The body gives way where the limb does not reach</el-checkbox
+        >
       </div>
     </li>
   </ul>

@@ -41,9 +41,10 @@ export function openSnags(
 ): { motion: Motion; snags: Snag[] } {
   const motion = evaluator.untimed(withoutKeyPoses(edits));
   const plants = plantsWithin(evaluator.plants(edits), motion.frames);
+  const tethers = recordsInUse(edits.records, 'tether');
   const dismissed = recordsOf(edits.records, 'dismissed');
   const filled = recordsInUse(edits.records, 'pass').filter(({ pass }) => pass === 'fill-gaps');
-  const snags = findSnags({ motion, plants, bridged, unseen, contacts }).filter(
+  const snags = findSnags({ motion, plants, tethers, bridged, unseen, contacts }).filter(
     (snag) =>
       !dismissed.some((one) => isSameSnag({ ...one, kind: one.snag }, snag)) &&
       !(snag.kind === 'gap' && filled.some(({ range }) => range === null || covers(range, snag))),

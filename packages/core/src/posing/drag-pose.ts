@@ -25,7 +25,7 @@ export function dragPose(motion: Motion, joint: string, place: vec3, following: 
   const pose = poseAt(out, 0, emptyPose(out.skeleton));
   if (handle.kind === 'bend') bendTowards(out, pose, handle, place);
   else if (handle.kind === 'middle') swivel(out, pose, limbOf(out.skeleton, handle), place);
-  else if (following === 'body') reachWithBody(out, handle, place);
+  else if (following === 'body') reachWithBody(out, new Map([[joint, place]]));
   else {
     const limb = limbOf(out.skeleton, handle);
     reachFor(out, pose, 0, limb, place, pose.rotations.slice(limb.end * 4, limb.end * 4 + 4));

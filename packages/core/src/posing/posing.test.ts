@@ -5,7 +5,8 @@ import { jointIndex } from '../motion/skeleton';
 import { copyPose, mirrorPose, pastePose } from './copied-pose';
 import { dragPose, turnPose } from './drag-pose';
 import { handlesOf } from './handles';
-import { holdTether, placeNow, Tether } from './tether';
+import { findSnags } from '../snags/registry';
+import { holdTethers, placeNow, Tether, tetherMiss } from './tether';
 
 const skeleton = humanoidSkeleton(averageProportions(1.7), true);
 
@@ -167,7 +168,7 @@ describe('a tether', () => {
 
   it('holds a hand at a place, comes in and goes out, and leaves the rest', () => {
     const place = placeNow(walk, 'leftHand', null, 15);
-    const out = holdTether(walk, held({ place }));
+    const out = holdTethers(walk, [held({ place })]);
     for (let frame = 10; frame < 20; frame++)
       expect(vec3.distance(at(out, 'leftHand', frame), place)).toBeLessThan(1e-4);
     expect(vec3.distance(at(out, 'leftHand', 7), at(walk, 'leftHand', 7))).toBeGreaterThan(1e-4);
@@ -178,7 +179,7 @@ describe('a tether', () => {
 
   it('holds it to another joint, wherever that goes', () => {
     const place = placeNow(walk, 'leftHand', 'rightHand', 15);
-    const out = holdTether(walk, held({ to: 'rightHand', place }));
+    const out = holdTethers(walk, [held({ to: 'rightHand', place })]);
     const pose = poseAt(out, 12, emptyPose(skeleton));
     const right = jointIndex(skeleton, 'rightHand');
     const turn = [...pose.rotations.subarray(right * 4, right * 4 + 4)] as quat;
@@ -190,7 +191,7 @@ describe('a tether', () => {
 
   it('holds the hips with feet that stay', () => {
     const place = placeNow(walk, 'hips', null, 10);
-    const out = holdTether(walk, held({ joint: 'hips', place }));
+    const out = holdTethers(walk, [held({ joint: 'hips', place })]);
     for (let frame = 10; frame < 20; frame++) {
       expect(vec3.distance(at(out, 'hips', frame), place)).toBeLessThan(1e-6);
       expect(vec3.distance(at(out, 'leftFoot', frame), at(walk, 'leftFoot', frame))).toBeLessThan(1e-3);
@@ -198,12 +199,43 @@ describe('a tether', () => {
   });
 
   it('reaches no farther than the limb, and does nothing for joints that are not there', () => {
-    const out = holdTether(walk, held({ place: [9, 1, 0] }));
+    const out = holdTethers(walk, [held({ place: [9, 1, 0] })]);
     const reach =
       vec3.distance(at(walk, 'leftUpperArm', 15), at(walk, 'leftLowerArm', 15)) +
       vec3.distance(at(walk, 'leftLowerArm', 15), at(walk, 'leftHand', 15));
     expect(vec3.distance(at(out, 'leftUpperArm', 15), at(out, 'leftHand', 15))).toBeLessThanOrEqual(reach + 1e-6);
-    expect(holdTether(walk, held({ to: 'tail' }))).toBe(walk);
-    expect(holdTether(walk, held({ from: 60, until: 70 }))).toBe(walk);
+    expect(holdTethers(walk, [held({ to: 'tail' })])).toBe(walk);
+    expect(holdTethers(walk, [held({ from: 60, until: 70 })])).toBe(walk);
+  });
+
+  it('agrees with others that hang on it, whatever their order', () => {
+    const onto = held({ to: 'rightHand', place: placeNow(walk, 'leftHand', 'rightHand', 15) });
+    const [x, y, z] = placeNow(walk, 'rightHand', null, 15);
+    const right = held({ joint: 'rightHand', place: [x + 0.04, y + 0.05, z - 0.03] });
+    for (const both of [
+      [onto, right],
+      [right, onto],
+    ]) {
+      const out = holdTethers(walk, both);
+      for (const tether of both) expect(tetherMiss(out, tether)).toBeLessThan(2e-3);
+    }
+  });
+
+  it('lets the body give way where the limb does not reach, and tells what is missed', () => {
+    const shoulder = at(walk, 'leftUpperArm', 15);
+    const place: [number, number, number] = [shoulder[0] + 0.2, shoulder[1] - 0.1, shoulder[2] + 0.75];
+    const [limb, body] = (['limb', 'body'] as const).map((follow) => held({ place, follow }));
+    const missed = tetherMiss(holdTethers(walk, [limb]), limb) ?? 0;
+    expect(missed).toBeGreaterThan(0.1);
+    const out = holdTethers(walk, [body]);
+    expect(tetherMiss(out, body)).toBeLessThan(0.01);
+    for (const foot of ['leftFoot', 'rightFoot'])
+      expect(vec3.distance(at(out, foot, 15), at(walk, foot, 15))).toBeLessThan(5e-3);
+    // It comes in over frames: nothing jumps.
+    for (let frame = 1; frame < 40; frame++)
+      expect(vec3.distance(at(out, 'hips', frame), at(out, 'hips', frame - 1))).toBeLessThan(0.09);
+    const snags = findSnags({ motion: holdTethers(walk, [limb]), plants: [], tethers: [limb], bridged: null });
+    expect(snags.find(({ kind }) => kind === 'stretch')).toMatchObject({ joint: 'leftHand', from: 10, until: 20 });
+    expect(tetherMiss(walk, held({ from: 60, until: 70 }))).toBeNull();
   });
 });

@@ -3,7 +3,7 @@ import { reachFor, turnInWorld, type Limb } from '../motion/limb-ik';
 import { emptyPose, poseAt, type Motion, type Pose } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
 import { solveLinear } from '../signal/solve-linear';
-import { handlesOf, limbOf, placeIn, type Handle } from './handles';
+import { handlesOf, limbOf, placeIn } from './handles';
 
 /** How readily parts of the body give way: the square of a usual turn, radians; of the root, of a usual way, metres. */
 const GIVES_WAY: Readonly<Record<string, number>> = {
@@ -43,10 +43,10 @@ interface Target {
 }
 
 /**
- * Brings the end of a limb to a place with the whole body giving way, while the other hand and both feet stay where they are: damped least squares of all joints
+ * Brings ends of limbs to places with the whole body giving way, while other hands and feet stay where they are: damped least squares of all joints
  * together (C. W. Wampler, IEEE Trans. SMC 16, 1986), each as stiff as its part of the body; at the end each limb reaches exactly. Changes the motion's only frame in place.
  */
-export function reachWithBody(motion: Motion, handle: Handle, place: Readonly<vec3>): void {
+export function reachWithBody(motion: Motion, places: ReadonlyMap<string, Readonly<vec3>>): void {
   const { skeleton } = motion;
   const pose = poseAt(motion, 0, emptyPose(skeleton));
   const targets = handlesOf(skeleton)
@@ -55,7 +55,7 @@ export function reachWithBody(motion: Motion, handle: Handle, place: Readonly<ve
       const limb = limbOf(skeleton, one);
       return {
         limb,
-        place: one.joint === handle.joint ? [...place] : placeIn(pose, limb.end),
+        place: [...(places.get(one.joint) ?? placeIn(pose, limb.end))],
         turn: pose.rotations.slice(limb.end * 4, limb.end * 4 + 4),
       };
     });

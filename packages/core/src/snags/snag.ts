@@ -2,6 +2,7 @@ import type { Plant, Resting } from '../ground/plants';
 import type { Motion } from '../motion/motion';
 import type { Unseen } from '../observe/unseen';
 import type { PassStep } from '../passes/run-passes';
+import type { Tether } from '../posing/tether';
 
 export const SNAG_KINDS = [
   'pop',
@@ -43,6 +44,8 @@ export type Mending = { pass: PassStep } | { plants: Plant[] };
 export interface SnagContext {
   motion: Motion;
   plants: readonly Plant[];
+  /** What a person tethered; nothing where none is known. */
+  tethers?: readonly Tether[];
   bridged: Uint8Array | null;
   /** 1 for frames in which a part was not seen; nothing of parts that were not captured. */
   unseen?: Unseen;

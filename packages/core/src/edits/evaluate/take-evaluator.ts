@@ -9,6 +9,7 @@ import { foundPlants, plantsOf, type HeldPlant } from '../plants-of';
 import { kindOf, recordsInUse, type EditRecord } from '../registry';
 import { NO_EDITS, type TakeEdits } from '../take-edits';
 import { plantsStep } from './plants-step';
+import { tethersStep } from './tethers-step';
 import type { Step } from '../step';
 
 /** What an evaluation begins with. */
@@ -31,7 +32,7 @@ interface Changed {
 const MOST_BYTES = 256e6;
 
 /**
- * Evaluates a take with what was laid over it, step by step: passes in their order, then plants, then key poses, then the timing. The result of each step is
+ * Evaluates a take with what was laid over it, step by step: passes in their order, then tethers, then plants, then key poses, then the timing. The result of each step is
  * kept: after a change only frames that it may have changed are evaluated again, with the same result to the bit as evaluating all.
  */
 export class TakeEvaluator {
@@ -94,7 +95,7 @@ export class TakeEvaluator {
     return checkResultLength(this.solved.motion, timingOf(edits));
   }
 
-  /** What is done in its order: records that are steps of their own, then the plants, then records that come after them; the timing comes last, when the motion is exported. */
+  /** What is done in its order: records that are steps of their own, then the tethers, then the plants, then records that come after them; the timing comes last, when the motion is exported. */
   private steps(edits: TakeEdits): Step[] {
     const { motion, bridged } = this.solved;
     const { frames, rate } = motion;
@@ -104,7 +105,8 @@ export class TakeEvaluator {
       inOrder
         .filter((record) => (kindOf(record).afterPlants ?? false) === late)
         .flatMap((record) => kindOf(record).step?.(record, { frames, rate, bridged }) ?? []);
-    return [...own(false), plantsStep(this.plants(edits), frames, rate), ...own(true)];
+    const tethers = tethersStep(recordsInUse(edits.records, 'tether'), frames);
+    return [...own(false), tethers, plantsStep(this.plants(edits), frames, rate), ...own(true)];
   }
 
   /** How many steps from the first on are as they were, up to the last one whose result is kept. */

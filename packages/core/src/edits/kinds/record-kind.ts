@@ -24,6 +24,6 @@ export interface RecordKind<Data extends AnyRecord> {
   readonly stage?: number;
   /** Whether it is evaluated after the plants, on which all else stands. */
   readonly afterPlants?: boolean;
-  /** How it is evaluated, where it is a step of its own among the others in their order. Plants are held together after these but for those that come after them, timing comes last. */
+  /** How it is evaluated, where it is a step of its own among the others in their order. Tethers and plants are held together after these but for those that come after them, timing comes last. */
   readonly step?: (record: Data, take: SteppedTake) => Step;
 }
