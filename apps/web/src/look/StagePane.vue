@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { PhEye } from '@phosphor-icons/vue';
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
 import { hasFace } from '@merry-shadow/core/face/face-shapes';
@@ -9,13 +10,13 @@ import { usePosing } from '../pose/posing';
 import StageHandles from '../pose/StageHandles.vue';
 import { useMending } from '../take/mending';
 import { useOpenTake } from '../take/open-take';
-import { CLOSE_UPS, STANDARD_VIEWS, type StageControls } from '../take/stage-controls';
+import { CLOSE_UPS, PICTURE_PLACES, STANDARD_VIEWS, type StageControls } from '../take/stage-controls';
 import { useNight } from '../theme/night';
 import { StageView } from './stage/stage-view';
 
 /** The motion in 3D. */
 const props = defineProps<{ controls: StageControls }>();
-const { shown: solved, before, frame, instead, tracking } = useOpenTake();
+const { shown: solved, before, frame, instead, tracking, video } = useOpenTake();
 const posing = usePosing();
 const { pale } = useMending();
 const commands = useCommands();
@@ -24,7 +25,8 @@ const box = ref<HTMLDivElement>();
 const stage = shallowRef<StageView>();
 const problem = ref('');
 const night = useNight();
-const { view, asked, following, trails, curves, look } = props.controls;
+const { view, asked, following, trails, ghosts, picture, curves, look } = props.controls;
+const places = PICTURE_PLACES.map((value) => ({ value, label: value }));
 const views = STANDARD_VIEWS.map((value) => ({ value, label: value }));
 /** What the take can show near by: hands with fingers, a face that was told. */
 const closeUps = computed(() => {
@@ -65,6 +67,8 @@ watch(
 watch(asked, () => stage.value?.look(view.value));
 watch(following, (on) => stage.value?.setFollowing(on));
 watch(trails, (on) => stage.value?.setTrails(on));
+watch(ghosts, (on) => stage.value?.setGhosts(on));
+watch([picture, video, stage], () => stage.value?.setPicture(video.value ?? null, picture.value));
 </script>
 
 <template>
@@ -72,8 +76,18 @@ watch(trails, (on) => stage.value?.setTrails(on));
     <canvas ref="canvas" data-testid="stage" aria-label="The motion in 3D. Drag to look from another side."></canvas>
     <StageHandles v-if="posing.on.value && stage && solved && !before" :stage="stage" />
     <div class="top">
-      <el-checkbox v-model="following" class="slip" :title="hint('take.follow')">Follow</el-checkbox>
-      <el-checkbox v-model="trails" class="slip" :title="hint('take.trails')">Trails</el-checkbox>
+      <el-popover trigger="click" placement="bottom-start" :width="230">
+        <template #reference>
+          <el-button class="slip" size="small" round><PhEye :size="16" />Show</el-button>
+        </template>
+        <div class="shown">
+          <el-checkbox v-model="following" :title="hint('take.follow')">Follow the figure</el-checkbox>
+          <el-checkbox v-model="trails" :title="hint('take.trails')">Trails</el-checkbox>
+          <el-checkbox v-model="ghosts" :title="hint('take.ghosts')">Ghosts of other frames</el-checkbox>
+          <span>The picture in the stage</span>
+          <el-segmented v-model="picture" :options="places" size="small" block :title="hint('take.picture')" />
+        </div>
+      </el-popover>
       <el-segmented
         :model-value="view"
         :options="views"
@@ -156,17 +170,19 @@ canvas {
   margin-left: auto;
 }
 
-.slip + .slip {
-  margin-left: 6px;
-  margin-right: auto;
-}
-
 .slip {
   background: color-mix(in srgb, var(--sheet) 88%, transparent);
-  border-radius: 999px;
   height: 28px;
-  margin: 0;
-  padding: 0 12px 0 9px;
+}
+
+.slip svg {
+  margin-right: 6px;
+}
+
+.shown {
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
 }
 
 .before {

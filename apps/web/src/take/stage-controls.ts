@@ -1,5 +1,9 @@
 import { ref, type Ref } from 'vue';
 
+/** How the picture stands in the stage: behind the figure as it was filmed, or beside it and turned to who looks. */
+export const PICTURE_PLACES = ['off', 'behind', 'facing'] as const;
+export type PicturePlace = (typeof PICTURE_PLACES)[number];
+
 /** Where one can look from. */
 export const STANDARD_VIEWS = ['front', 'left', 'right', 'above', 'camera'] as const;
 /** Parts that can be looked at near by, on the stage and in the picture. */
@@ -17,17 +21,36 @@ export interface StageControls {
   following: Ref<boolean>;
   /** Whether the ways of hands, feet and head are shown. */
   trails: Ref<boolean>;
+  /** Whether the figure is shown in frames around the shown one as well. */
+  ghosts: Ref<boolean>;
+  /** How the picture stands in the stage. */
+  picture: Ref<PicturePlace>;
   /** Whether the curves of hands and face are shown. */
   curves: Ref<boolean>;
   look: (view: StandardView) => void;
+  /** The picture stands in the next of its ways. */
+  nextPicture: () => void;
 }
 
 export function stageControls(): StageControls {
   const view = ref<StandardView>('front');
   const asked = ref(0);
+  const picture = ref<PicturePlace>('off');
   const look = (wanted: StandardView): void => {
     view.value = wanted;
     asked.value++;
   };
-  return { view, asked, following: ref(true), trails: ref(false), curves: ref(false), look };
+  return {
+    view,
+    asked,
+    following: ref(true),
+    trails: ref(false),
+    ghosts: ref(false),
+    picture,
+    curves: ref(false),
+    look,
+    nextPicture: () => {
+      picture.value = PICTURE_PLACES[(PICTURE_PLACES.indexOf(picture.value) + 1) % PICTURE_PLACES.length];
+    },
+  };
 }

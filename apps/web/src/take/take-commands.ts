@@ -66,6 +66,12 @@ export function takeCommands(open: OpenTake, stage: StageControls, posing: Posin
         enabled: moved,
       },
     ),
+    command('Look', 'ghosts', 'Ghosts of other frames', ['w'], () => (stage.ghosts.value = !stage.ghosts.value), {
+      enabled: moved,
+    }),
+    command('Look', 'picture', 'Picture in the stage: behind, facing, or not', ['q'], stage.nextPicture, {
+      enabled: moved,
+    }),
     command('Look', 'curves', 'Curves of hands and face', ['c'], () => (stage.curves.value = !stage.curves.value), {
       icon: PhChartLine,
       enabled: () => (open.solved.value?.motion.curves.length ?? 0) > 0,

@@ -20,10 +20,10 @@ import {
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { PinholeCamera } from '@merry-shadow/core/camera/pinhole';
 import type { Motion } from '@merry-shadow/core/motion/motion';
-import { isCloseUp, type CloseUp, type StandardView } from '../../take/stage-controls';
+import { isCloseUp, type CloseUp, type PicturePlace, type StandardView } from '../../take/stage-controls';
+import { Beside } from './beside';
 import { stageColours } from './colours';
 import { FigureMesh } from './figure-mesh';
-import { Trails } from './trails';
 
 const FLOOR_RADIUS = 5;
 /** A line of ten centimetres that is seen shorter than so many pixels is looked along; metres for a pixel then. */
@@ -46,8 +46,7 @@ export class StageView {
   private readonly lamp = new DirectionalLight('#fff3dc', 2.1);
   private floor: (Mesh | LineSegments)[] = [];
   private figure: FigureMesh | null = null;
-  private pale: { mesh: FigureMesh; motion: Motion } | null = null;
-  private trails: Trails | null = null;
+  private readonly beside = new Beside();
   private shot: PinholeCamera | null = null;
   private motion: Motion | null = null;
   private frame = 0;
@@ -70,6 +69,7 @@ export class StageView {
     this.lamp.shadow.radius = 3;
     Object.assign(this.lamp.shadow.camera, { left: -1.6, right: 1.6, top: 1.6, bottom: -1.6, near: 0.5, far: 8 });
     this.scene.add(this.lamp, this.lamp.target, new HemisphereLight('#fff6e4', '#c7ab86', 2.2));
+    this.scene.add(this.beside.group);
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.minDistance = 0.2;
     this.controls.maxDistance = 14;
@@ -111,10 +111,7 @@ export class StageView {
     this.floor = [disc, squares(colours.line), shade];
     this.scene.add(...this.floor);
     this.newFigure();
-    const pale = this.pale?.motion ?? null;
-    this.setPale(null);
-    this.setPale(pale);
-    this.setTrails(this.trails !== null);
+    this.beside.paint();
     this.askDraw();
   }
 
@@ -133,40 +130,33 @@ export class StageView {
     if (motion) this.shot = shot;
     if (sameBody) this.figure?.setMotion(motion);
     else this.newFigure();
+    this.beside.setMotion(motion);
     if (motion && first) this.look(this.view);
     this.setFrame(this.frame);
   }
 
   /** Shows another motion of the same body beside, as a pale figure; null takes it away. */
   setPale(motion: Motion | null): void {
-    if (motion && this.pale?.motion.skeleton === motion.skeleton) {
-      this.pale.motion = motion;
-      this.pale.mesh.setMotion(motion);
-    } else {
-      if (this.pale) {
-        this.scene.remove(this.pale.mesh.mesh);
-        this.pale.mesh.dispose();
-      }
-      this.pale = motion && { motion, mesh: new FigureMesh(motion, stageColours(), true) };
-      if (this.pale) this.scene.add(this.pale.mesh.mesh);
-    }
-    this.pale?.mesh.pose(this.frame);
+    this.beside.setPale(motion);
+    this.askDraw();
+  }
+
+  /** Shows the figure in frames around the shown one as well, or not. */
+  setGhosts(on: boolean): void {
+    this.beside.setGhosts(on);
     this.askDraw();
   }
 
   /** Shows the ways of hands, feet and head about the shown frame, or leaves them out. */
   setTrails(on: boolean): void {
-    if (this.trails) this.scene.remove(this.trails.group);
-    this.trails?.clear();
-    this.trails = on ? new Trails(stageColours()) : null;
-    if (this.trails) this.scene.add(this.trails.group);
-    this.trail();
+    this.beside.setTrails(on);
     this.askDraw();
   }
 
-  private trail(): void {
-    if (this.motion) this.trails?.show(this.motion, Math.min(this.motion.frames - 1, Math.max(0, this.frame)));
-    else this.trails?.clear();
+  /** Lets the picture stand in the stage. */
+  setPicture(video: HTMLVideoElement | null, place: PicturePlace): void {
+    this.beside.setPicture(video, place);
+    this.askDraw();
   }
 
   private newFigure(): void {
@@ -183,8 +173,7 @@ export class StageView {
   setFrame(frame: number): void {
     this.frame = frame;
     this.figure?.pose(frame);
-    this.pale?.mesh.pose(frame);
-    this.trail();
+    this.beside.setFrame(frame);
     const at = this.place();
     if (this.following && this.pictureShape === null) {
       const up = isCloseUp(this.view) ? at.y - this.last.y : 0;
@@ -258,6 +247,13 @@ export class StageView {
       const place = this.figure.placeOf(bone, ahead);
       if (place) return place;
     }
+    return this.bodyPlace();
+  }
+
+  /** Where the hips are in the shown frame. */
+  private bodyPlace(): Vector3 {
+    const { motion } = this;
+    if (!motion) return new Vector3(0, 0.9, 0);
     const f = Math.min(motion.frames - 1, Math.max(0, this.frame));
     return new Vector3().fromArray(motion.root, f * 3);
   }
@@ -344,6 +340,7 @@ export class StageView {
       const at = this.place();
       this.lamp.target.position.set(at.x, 0.8, at.z);
       this.lamp.position.set(at.x + 0.9, 4.6, at.z + 1.3);
+      this.beside.stand(this.shot, this.bodyPlace(), this.camera.position);
       this.renderer.render(this.scene, this.camera);
       for (const told of this.drawn) told();
     });
@@ -353,7 +350,7 @@ export class StageView {
     cancelAnimationFrame(this.asked);
     this.controls.dispose();
     this.figure?.dispose();
-    this.pale?.mesh.dispose();
+    this.beside.dispose();
     this.renderer.dispose();
   }
 }
