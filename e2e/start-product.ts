@@ -13,6 +13,8 @@ export default async function startForTests(): Promise<() => Promise<void>> {
   const data = await mkdtemp(join(root, '.data/e2e-'));
   const product = await startProduct(root, data, 0);
   process.env.MERRY_SHADOW_ADDRESS = product.address;
+  // One test plants faults into a motion.
+  process.env.MERRY_SHADOW_DATABASE = product.database;
   // One test kills the server.
   process.env.MERRY_SHADOW_SERVER = String(product.parts.find(({ name }) => name === 'server')?.current()?.pid);
   await loadDemo(root, product.address, product.database, true);

@@ -82,7 +82,7 @@ export async function solvedBytes(
 function toldTo({ edits }: typeof takes.$inferSelect, fromFrame: number): Pick<SolveOptions, 'marks' | 'hints'> {
   const { marks, hints } = toldOf(shiftEdits(TakeEdits.parse(edits), -fromFrame));
   return {
-    ...(marks.moved.length + marks.hidden.length > 0 && { marks }),
+    ...(marks.moved.length + marks.hidden.length + (marks.swapped?.length ?? 0) > 0 && { marks }),
     ...(hints.length > 0 && { hints }),
   };
 }

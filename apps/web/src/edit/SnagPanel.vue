@@ -91,7 +91,7 @@ const bringBack = (): void =>
       :key="`${snag.kind} ${snag.joint} ${snag.from}`"
       :class="{ chosen: snag === chosen }"
     >
-      <button type="button" class="go" :aria-pressed="snag === chosen" @click="choose(snag)">
+      <button type="button" class="go" data-testid="snag" :aria-pressed="snag === chosen" @click="choose(snag)">
         <strong>{{ snagTitle(snag.kind) }}</strong>
         <span class="quiet number"
           >{{ words(snag.joint) }} · frame {{ snag.from + firstObserved

@@ -1,6 +1,7 @@
 import { calmFingers } from './calm-fingers';
 import { cleanBlinks } from './clean-blinks';
 import { closeLoop } from './close-loop';
+import { downToFloor } from './down-to-floor';
 import { exaggerate } from './exaggerate';
 import { faceStrength } from './face-strength';
 import { clearFloor } from './clear-floor';
@@ -28,6 +29,7 @@ export const PASSES = [
   smooth,
   hipHeight,
   clearFloor,
+  downToFloor,
   rootDrift,
   keepApart,
   legLoop,

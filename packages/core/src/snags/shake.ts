@@ -2,6 +2,8 @@ import { bodyPartOf } from '../motion/body-parts';
 import { worldPositions } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
 import { gaussianColumns } from '../signal/gaussian';
+import { NO_CONTEXT } from '../passes/pass';
+import { removePops } from '../passes/remove-pops';
 import { PassStep } from '../passes/run-passes';
 import { runsWhere } from '../signal/runs';
 import { type SnagDetector } from './snag';
@@ -22,7 +24,9 @@ const STRENGTHS = [0.08, 0.14, 0.2];
 export const shake: SnagDetector = {
   kind: 'shake',
   title: 'Shake',
-  find({ motion }) {
+  find({ motion: captured }) {
+    // A joint that jumps once does not shake.
+    const motion = removePops.apply(captured, removePops.options.parse({}), NO_CONTEXT);
     const all = worldPositions(motion);
     const stride = motion.skeleton.joints.length * 3;
     const { frames, rate } = motion;
@@ -33,6 +37,7 @@ export const shake: SnagDetector = {
         { length: frames * 3 },
         (_, i) => all[Math.floor(i / 3) * stride + joint * 3 + (i % 3)],
       );
+      const beside = Math.round((STRETCH * rate) / 2);
       const calm = gaussianColumns(path, 3, CALM * rate);
       const off = Float32Array.from({ length: frames }, (_, f) => tremble(path, Math.min(frames - 3, Math.max(1, f))));
       const mean = gaussianColumns(off, 1, (STRETCH * rate) / 2);
@@ -52,7 +57,7 @@ export const shake: SnagDetector = {
             pass: PassStep.parse({
               pass: 'smooth',
               options: { joints },
-              range: [from, until],
+              range: [Math.max(0, from - beside), Math.min(frames, until + beside)],
               parts: name === 'head' ? ['head', 'trunk'] : [limbOf(name)],
             }),
           })),
