@@ -4,10 +4,11 @@ import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { Client } from 'pg';
 import type { ProductionView } from '@merry-shadow/contracts/production';
+import { benchCurves } from './bench-curves';
 import { CHROMIUM } from './chromium';
 import { startProduct } from './stage';
 
-/** `./run bench --rooms`: how quick rooms and answers stay with 500 clips and 2,000 takes that carry plants. */
+/** `./run bench --rooms`: how quick rooms and answers stay with 500 clips and 2,000 takes that carry plants, and how long curves take to be drawn anew. */
 const root = process.env.MERRY_SHADOW_ROOT ?? process.cwd();
 const [CLIPS, TAKES, PLANTS] = [500, 2000, 40];
 const data = await mkdtemp(join(tmpdir(), 'merry-bench-'));
@@ -60,6 +61,7 @@ try {
       ['… elements on the page', String(elements)],
     );
   }
+  figures.push(...(await benchCurves(root, browser)));
   await browser.close();
 } finally {
   await product.stop();

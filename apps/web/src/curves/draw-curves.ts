@@ -29,11 +29,14 @@ export function valueScale(
 ): ValueScale {
   let [low, high] = [Infinity, -Infinity];
   const see = (value: number): void => {
-    low = Math.min(low, value);
-    high = Math.max(high, value);
+    if (value < low) low = value;
+    if (value > high) high = value;
   };
   const [first, last] = [Math.max(0, Math.floor(from)), Math.ceil(until)];
-  for (const row of rows) for (let frame = first; frame < Math.min(last, row.length); frame++) see(row[frame]);
+  for (const row of rows) {
+    const end = Math.min(last, row.length);
+    for (let frame = first; frame < end; frame++) see(row[frame]);
+  }
   for (const { frame, value } of keys.flat()) if (frame >= from - 1 && frame <= until + 1) see(value);
   if (!(high >= low)) [low, high] = [0, 1];
   const spare = Math.max((high - low) * 0.08, 0.02);
@@ -73,7 +76,10 @@ export function drawCurves({ context, token, desk, time, values, height, first, 
     context.fillStyle = token('--ink-soft');
     context.fillText(`${tick}${desk.unit.value}`, 4, y - 7);
   }
-  const middle = (at: number): number => (time.xOf(at + first) + time.xOf(at + first + 1)) / 2;
+  // Both scales are straight lines: what they are made of is asked for once.
+  const [left, apart] = [time.xOf(first + 0.5), time.xOf(first + 1) - time.xOf(first)];
+  const middle = (at: number): number => left + at * apart;
+  const [ground, rise] = [values.yOf(0), values.yOf(1) - values.yOf(0)];
   const [from, until] = time.span.value;
   const [low, high] = [
     Math.max(0, Math.floor(from) - first - 1),
@@ -83,7 +89,7 @@ export function drawCurves({ context, token, desk, time, values, height, first, 
   const step = Math.max(1, Math.floor((high - low) / Math.max(1, width)));
   const rowLine = (valueOf: (at: number) => number): void => {
     context.beginPath();
-    for (let at = low; at < high; at += step) context.lineTo(middle(at), values.yOf(valueOf(at)));
+    for (let at = low; at < high; at += step) context.lineTo(middle(at), ground + rise * valueOf(at));
     context.stroke();
   };
   const isChosen = chooser(desk.chosen.value);
@@ -99,33 +105,10 @@ export function drawCurves({ context, token, desk, time, values, height, first, 
     context.lineWidth = 2;
     context.setLineDash([...DASHES[channel]]);
     const [begin, end] = keys.length > 0 ? [keys[0].frame, keys[keys.length - 1].frame] : [1, 0];
-    rowLine((at) => (at >= begin && at <= end ? desk.courses.value[channel].at(at) : now[at]));
+    const course = desk.courses.value[channel];
+    rowLine((at) => (at >= begin && at <= end ? course.at(at) : now[at]));
     context.setLineDash([]);
-    keys.forEach((key, i) => {
-      if (key.frame < low - 1 || key.frame > high + 1) return;
-      const own = isChosen({ channel, frame: key.frame });
-      const [x, y] = [middle(key.frame), values.yOf(key.value)];
-      if (own && key.shape === 'free')
-        for (const end of handleEnds(keys, i)) {
-          const [hx, hy] = [middle(end.frame), values.yOf(end.value)];
-          context.strokeStyle = token('--ink');
-          context.lineWidth = 1;
-          line(context, [
-            [x, y],
-            [hx, hy],
-          ]);
-          context.fillStyle = token('--ink');
-          context.beginPath();
-          context.arc(hx, hy, 3, 0, 7);
-          context.fill();
-        }
-      context.fillStyle = own ? token('--amber') : token('--sheet');
-      context.strokeStyle = own ? token('--ink') : token(CHANNEL_TONES[channel]);
-      context.lineWidth = 1.8;
-      keyShape(context, key.shape, x, y);
-      context.fill();
-      context.stroke();
-    });
+    drawKeys({ context, token, middle, values, low, high }, keys, channel, isChosen);
   }
   context.strokeStyle = token('--ink');
   context.lineWidth = 1.5;
@@ -144,26 +127,90 @@ export function drawCurves({ context, token, desk, time, values, height, first, 
   }
 }
 
+/** Keys of a channel; those that are chosen last, with the handles of free ones. From afar, where keys lie on each other, not each is drawn. */
+function drawKeys(
+  {
+    context,
+    token,
+    middle,
+    values,
+    low,
+    high,
+  }: Pick<Drawn, 'context' | 'token' | 'values'> & { middle: (frame: number) => number; low: number; high: number },
+  keys: readonly CurveKey[],
+  channel: number,
+  isChosen: (place: KeyPlace) => boolean,
+): void {
+  const [others, own] = [new Path2D(), new Path2D()];
+  let drawn = -Infinity;
+  keys.forEach((key, i) => {
+    if (key.frame < low - 1 || key.frame > high + 1) return;
+    const [x, y] = [middle(key.frame), values.yOf(key.value)];
+    if (!isChosen({ channel, frame: key.frame })) {
+      if (x - drawn >= KEY) keyShape(others, key.shape, (drawn = x), y);
+      return;
+    }
+    keyShape(own, key.shape, x, y);
+    if (key.shape === 'free') drawHandles(context, token('--ink'), [x, y], handlePlaces(keys, i, middle, values));
+  });
+  context.lineWidth = 1.8;
+  for (const [path, fill, stroke] of [
+    [others, '--sheet', CHANNEL_TONES[channel]],
+    [own, '--amber', '--ink'],
+  ] as const) {
+    context.fillStyle = token(fill);
+    context.strokeStyle = token(stroke);
+    context.fill(path);
+    context.stroke(path);
+  }
+}
+
+const handlePlaces = (
+  keys: readonly CurveKey[],
+  i: number,
+  middle: (frame: number) => number,
+  { yOf }: ValueScale,
+): [number, number][] => handleEnds(keys, i).map((end) => [middle(end.frame), yOf(end.value)]);
+
+function drawHandles(
+  context: CanvasRenderingContext2D,
+  ink: string,
+  from: readonly [number, number],
+  ends: readonly (readonly [number, number])[],
+): void {
+  context.strokeStyle = ink;
+  context.fillStyle = ink;
+  context.lineWidth = 1;
+  for (const end of ends) {
+    line(context, [from, end]);
+    context.beginPath();
+    context.arc(end[0], end[1], 3, 0, 7);
+    context.fill();
+  }
+}
+
 function line(context: CanvasRenderingContext2D, points: readonly (readonly [number, number])[]): void {
   context.beginPath();
   for (const [x, y] of points) context.lineTo(x, y);
   context.stroke();
 }
 
-/** Round for smooth, a square for straight, a triangle for a step, and a drop with its tip up for free keys. */
-function keyShape(context: CanvasRenderingContext2D, shape: CurveKey['shape'], x: number, y: number): void {
-  context.beginPath();
-  if (shape === 'straight') context.rect(x - KEY + 0.5, y - KEY + 0.5, KEY * 2 - 1, KEY * 2 - 1);
+/** Adds a key's shape to a path: round for smooth, a square for straight, a triangle for a step, and a drop with its tip up for free keys. */
+function keyShape(path: Path2D, shape: CurveKey['shape'], x: number, y: number): void {
+  if (shape === 'straight') path.rect(x - KEY + 0.5, y - KEY + 0.5, KEY * 2 - 1, KEY * 2 - 1);
   else if (shape === 'step') {
-    context.moveTo(x - KEY, y - KEY);
-    context.lineTo(x + KEY, y);
-    context.lineTo(x - KEY, y + KEY);
-    context.closePath();
+    path.moveTo(x - KEY, y - KEY);
+    path.lineTo(x + KEY, y);
+    path.lineTo(x - KEY, y + KEY);
+    path.closePath();
   } else if (shape === 'free') {
-    context.moveTo(x, y - KEY * 1.7);
-    context.arc(x, y, KEY, -0.6, Math.PI + 0.6);
-    context.closePath();
-  } else context.arc(x, y, KEY, 0, 7);
+    path.moveTo(x, y - KEY * 1.7);
+    path.arc(x, y, KEY, -0.6, Math.PI + 0.6);
+    path.closePath();
+  } else {
+    path.moveTo(x + KEY, y);
+    path.arc(x, y, KEY, 0, 7);
+  }
 }
 
 /** Where the handles of a key end, frames and values. */

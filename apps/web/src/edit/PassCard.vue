@@ -2,8 +2,10 @@
 import { PhCaretDown, PhCaretUp, PhDotsSixVertical } from '@phosphor-icons/vue';
 import { computed } from 'vue';
 import { passNamed } from '@merry-shadow/core/passes/registry';
+import { shapeHand } from '@merry-shadow/core/passes/shape-hand';
 import type { PassStep } from '@merry-shadow/core/passes/run-passes';
 import IconButton from '../shell/IconButton.vue';
+import OwnHandShapes from './OwnHandShapes.vue';
 import PartTags from './PartTags.vue';
 import PassOptions from './PassOptions.vue';
 import RecordButtons from './RecordButtons.vue';
@@ -51,6 +53,11 @@ function endHere(): void {
     <div v-if="open" class="body">
       <p class="about">{{ pass.about }}</p>
       <PassOptions :pass="step.pass" :options="step.options" @change="(options) => set({ options })" />
+      <OwnHandShapes
+        v-if="pass.name === shapeHand.name"
+        :options="step.options"
+        @change="(options) => set({ options })"
+      />
       <StrengthRow :value="step.strength" @change="(strength) => set({ strength })" />
       <div class="row">
         <span class="number">{{ step.range ? `Frames ${step.range[0]} to ${step.range[1] - 1}` : 'All frames' }}</span>

@@ -14,8 +14,18 @@ export function paintCanvas(
   canvas.width = width * density;
   canvas.height = height * density;
   context.setTransform(density, 0, 0, density, 0, 0);
+  draw(context, themeTokens());
+}
+
+/** Colours of the theme by name, each asked for once: a style's answer takes long. */
+export function themeTokens(): (name: string) => string {
   const style = getComputedStyle(document.documentElement);
-  draw(context, (name) => style.getPropertyValue(name).trim());
+  const known = new Map<string, string>();
+  return (name) => {
+    const value = known.get(name) ?? style.getPropertyValue(name).trim();
+    known.set(name, value);
+    return value;
+  };
 }
 
 /** Where a pointer is on an element, pixels from its top left. */

@@ -24,12 +24,15 @@ const props = defineProps<{
   /** Whether it lies above all others, and below. */
   first: boolean;
   last: boolean;
+  /** Whether it can be made one with the layer below it. */
+  mergeable: boolean;
 }>();
 const emit = defineEmits<{
   choose: [];
   change: [label: string, layer: LayerRecord];
   remove: [];
   move: [by: 1 | -1];
+  merge: [];
 }>();
 const { firstObserved, goTo } = useOpenTake();
 const set = (label: string, fields: Partial<LayerRecord>): void =>
@@ -110,6 +113,7 @@ const LISTED = 24;
       <p v-else class="hint quiet">Its keys {{ MODES.find(({ value }) => value === layer.mode)?.title }}.</p>
       <PartTags :parts="layer.parts" @change="(parts) => set('change parts of', { parts })" />
       <div class="order">
+        <el-button v-if="mergeable" text size="small" @click="emit('merge')">Merge with the one below</el-button>
         <IconButton :icon="PhCaretUp" label="Above the next layer" :disabled="first" @click="emit('move', 1)" />
         <IconButton :icon="PhCaretDown" label="Below the layer before" :disabled="last" @click="emit('move', -1)" />
       </div>

@@ -6,7 +6,7 @@ import { plantsWithin } from '@merry-shadow/core/ground/plants';
 import { useOpenTake } from '../take/open-take';
 import KeyPoseList from './KeyPoseList.vue';
 import LayerCard from './LayerCard.vue';
-import { withMovedLayer } from './layer-edits';
+import { isMergeable, withMergedLayer, withMovedLayer } from './layer-edits';
 import { usePosing } from './posing';
 import TetherList from './TetherList.vue';
 import ToldList from './ToldList.vue';
@@ -83,6 +83,8 @@ const listed = computed(() => [...layers.value].reverse());
       @choose="posing.choose(record.id)"
       @change="(label, next) => posing.changeLayer(label, next)"
       @remove="posing.removeLayer(record)"
+      :mergeable="i + 1 < listed.length && isMergeable(listed[i + 1], record)"
+      @merge="work.changeEdits(`merge ${record.name}`, withMergedLayer(work.edits.value, record.id))"
       @move="(by) => work.changeEdits(`move ${record.name}`, withMovedLayer(work.edits.value, record.id, by))"
     />
   </ol>

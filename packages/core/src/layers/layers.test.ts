@@ -7,6 +7,7 @@ import { applyLayer } from './apply-layer';
 import { courseAt, courseThrough } from './key-course';
 import { keyAsShown, keyNothing, keyPose } from './key-pose';
 import { dropKey, Layer, moveKey, putKey } from './layer';
+import { mergeLayers } from './merge-layers';
 
 const motion = exampleMotion(80);
 const layer = (fields: object): Layer => Layer.parse({ name: 'arm', ...fields });
@@ -160,5 +161,35 @@ describe('the course through keys', () => {
     }
     expect(Math.abs(at(0.1) - at(0))).toBeLessThan(0.002);
     expect([at(-5), at(99)]).toEqual([0, 5]);
+  });
+});
+
+describe('two layers that are merged', () => {
+  const lift = layer({
+    strength: 0.6,
+    ease: 6,
+    keys: [20, 40].map((frame) => ({ frame, turns: { leftUpperArm: LIFTED, hips: LIFTED }, root: [0.1, 0, 0] })),
+  });
+  const sway = layer({
+    ease: 4,
+    parts: ['leftArm', 'trunk', 'root'],
+    keys: [
+      { frame: 34, turns: { leftUpperArm: [Math.sin(0.15), 0, 0, Math.cos(0.15)], leftUpperLeg: LIFTED } },
+      { frame: 50, turns: { hips: [0, Math.sin(0.1), 0, Math.cos(0.1)] }, root: [0, 0.05, 0] },
+    ],
+  });
+
+  it('do what both did, to the bit of a degree and a few millimetres', () => {
+    const both = applyLayer(applyLayer(motion, lift), sway);
+    const one = applyLayer(motion, mergeLayers(lift, sway));
+    for (const name of ['leftUpperArm', 'hips', 'leftUpperLeg'])
+      for (let frame = 0; frame < 80; frame++)
+        expect(apart(both, one, jointIndex(motion.skeleton, name), frame)).toBeLessThan(0.03);
+    for (const frame of [20, 34, 40, 50, 70]) expect(apart(both, one, arm, frame)).toBeLessThan(1e-5);
+    both.root.forEach((value, i) => expect(Math.abs(value - one.root[i])).toBeLessThan(0.006));
+  });
+
+  it('are left apart where one stands in the place of the capture', () => {
+    expect(() => mergeLayers(lift, layer({ mode: 'override' }))).toThrow('Only layers that move');
   });
 });

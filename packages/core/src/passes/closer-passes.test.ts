@@ -1,3 +1,4 @@
+import { shapeAt } from './shape-hand';
 import { averageProportions, humanoidSkeleton } from '../motion/humanoid';
 import { restMotion, writeRotation, readRotation, type Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
@@ -161,6 +162,16 @@ describe('fingers', () => {
     turnOf('rightIndexProximal', 60).forEach((value, k) => expect(value).toBeCloseTo(wanted?.[k] ?? NaN, 5));
     expect(turnOf('rightIndexProximal', 20)).toEqual([0, 0, 0, 1]);
     expect(turnOf('leftIndexProximal', 60)).toEqual([0, 0, 0, 1]);
+  });
+
+  it('take a shape that was kept from a frame, on either hand', () => {
+    const fist = run(example(), 'shape-hand', { shape: 'fist', hand: 'right' });
+    const own = shapeAt(fist, 'right', 30, 'right hand of frame 30');
+    const shaped = run(example(), 'shape-hand', { shape: 'open', hand: 'left', own });
+    const wanted = handTurns('left', handShape('fist')).get('leftRingIntermediate');
+    const turn = readRotation(shaped, jointIndex(skeleton, 'leftRingIntermediate'), 60, [0, 0, 0, 1]);
+    for (let k = 0; k < 4; k++) expect(turn[k]).toBeCloseTo(wanted?.[k] ?? NaN, 5);
+    expect(() => run(example(), 'shape-hand', { own: { name: 'half', angles: [1, 2] } })).toThrow();
   });
 });
 
