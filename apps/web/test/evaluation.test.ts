@@ -155,7 +155,7 @@ describe('trying what mends', () => {
     const { evaluation, edits, snag } = await hover();
     const before = height(evaluation, 30);
     const tried = await evaluation.tryMend(edits.value, snag);
-    expect(tried.records).toMatchObject([{ kind: 'pass', pass: 'hip-height' }]);
+    expect(tried.records).toMatchObject([{ kind: 'pass', pass: 'down-to-floor' }]);
     expect(tried.snags.some(({ kind }) => kind === 'hover')).toBe(false);
     expect(tried.changed?.frames.root[1]).toBeLessThan(before - 0.1);
     expect(height(evaluation, 30)).toBe(before);

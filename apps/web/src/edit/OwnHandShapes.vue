@@ -13,7 +13,7 @@ const props = defineProps<{ options: Record<string, unknown> }>();
 const emit = defineEmits<{ change: [options: Record<string, unknown>] }>();
 const { shown, frame, firstObserved } = useOpenTake();
 const kept = useLocalStorage<OwnHandShape[]>('merry-shadow.hand-shapes', []);
-const own = computed(() => OwnHandShape.nullish().catch(null).parse(props.options.own) ?? null);
+const own = computed(() => OwnHandShape.safeParse(props.options.own).data ?? null);
 const NONE = '';
 const all = computed(() => {
   const here = own.value;
@@ -24,7 +24,7 @@ const choices = computed(() => [
   ...all.value.map(({ name }) => ({ value: name, title: name })),
 ]);
 const fingered = computed(() => shown.value !== null && hasFingers(shown.value.motion.skeleton));
-const use = (shape: OwnHandShape | null): void => emit('change', { ...props.options, own: shape });
+const use = (shape?: OwnHandShape): void => emit('change', { ...props.options, own: shape });
 
 function keep(side: Side): void {
   const motion = shown.value?.motion;
@@ -38,7 +38,7 @@ function keep(side: Side): void {
 
 function forget(name: string): void {
   kept.value = kept.value.filter((shape) => shape.name !== name);
-  use(null);
+  use();
 }
 </script>
 
@@ -48,7 +48,7 @@ function forget(name: string): void {
     title="Or your own"
     :value="own?.name ?? NONE"
     :choices="choices"
-    @change="(name) => use(all.find((shape) => shape.name === name) ?? null)"
+    @change="(name) => use(all.find((shape) => shape.name === name))"
   />
   <div v-if="fingered" class="keep">
     <el-button v-for="side in SIDES" :key="side" text size="small" @click="keep(side)"

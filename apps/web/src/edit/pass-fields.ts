@@ -17,7 +17,7 @@ const Property = z.looseObject({
   maximum: z.number().optional(),
   choices: z.record(z.string(), z.string()).optional(),
   hidden: z.boolean().optional(),
-  default: z.union([z.number(), z.boolean(), z.string()]).nullish(),
+  default: z.union([z.number(), z.boolean(), z.string()]).optional(),
 });
 
 /** The form of a pass is made from its schema: a new option needs no change here, unless it is hidden and has a form of its own. */

@@ -80,10 +80,10 @@ const listed = computed(() => [...layers.value].reverse());
       :frames="frames"
       :first="i === 0"
       :last="i === listed.length - 1"
+      :mergeable="i + 1 < listed.length && isMergeable(listed[i + 1], record)"
       @choose="posing.choose(record.id)"
       @change="(label, next) => posing.changeLayer(label, next)"
       @remove="posing.removeLayer(record)"
-      :mergeable="i + 1 < listed.length && isMergeable(listed[i + 1], record)"
       @merge="work.changeEdits(`merge ${record.name}`, withMergedLayer(work.edits.value, record.id))"
       @move="(by) => work.changeEdits(`move ${record.name}`, withMovedLayer(work.edits.value, record.id, by))"
     />

@@ -47,7 +47,7 @@ const Options = z.object({
     .default('both')
     .meta({ title: 'Hand', choices: { both: 'both', left: 'left', right: 'right' } }),
   /** A shape of one's own, in the place of the ready one. */
-  own: OwnHandShape.nullable().default(null).meta({ hidden: true }),
+  own: OwnHandShape.optional().meta({ hidden: true }),
 });
 
 /** Gives fingers a ready shape; range, ease and strength say when, and how much of what was captured stays. */
