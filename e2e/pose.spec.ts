@@ -192,3 +192,95 @@ test('a hand is held where it is for a while, and let go', async ({ product: pag
   await tether.getByRole('button', { name: /^Remove/ }).click();
   await expect.poll(async () => far(await now(), here)).toBeGreaterThan(0.01);
 });
+
+test('key poses are proposed, held, moved on the strip, and leave the house alone', async ({ product: page }) => {
+  await openTake(page, TAKE);
+  const records = async () =>
+    (await storedTake(page, TAKE)).edits.records.flatMap((record) => (record.kind === 'key-poses' ? [record] : []));
+  await page.getByRole('tab', { name: 'Pose' }).click();
+  await page.getByRole('button', { name: 'Propose key poses' }).click();
+  await expect(page.getByText(/poses in 300 frames: \d+ extremes/)).toBeVisible();
+  const [{ poses }] = await expect.poll(records).toHaveLength(1).then(records);
+  expect(poses.length).toBeGreaterThan(8);
+  await page.getByText('held', { exact: true }).click();
+  await expect.poll(records).toMatchObject([{ between: 'held' }]);
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
+  await page.keyboard.press('j');
+  await expect(page.getByTestId('frame')).toContainText(`frame ${poses[1].frame} `);
+  await page.keyboard.press('d');
+  await expect.poll(async () => (await records())[0].poses.length).toBe(poses.length - 1);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await records())[0].poses.length).toBe(poses.length);
+  await page.getByRole('tab', { name: 'Track' }).click();
+  const wait = page.waitForEvent('download');
+  await page.getByText('BVH · skeleton and motion').click();
+  const motion = readBvh(readFileSync(await (await wait).path(), 'utf8'));
+  const arm = jointIndex(motion.skeleton, 'leftUpperArm');
+  const row = (frame: number): number[] => [
+    ...motion.rotations.subarray((arm * motion.frames + frame) * 4, (arm * motion.frames + frame) * 4 + 4),
+  ];
+  expect(row(poses[2].frame - 1)).toEqual(row(poses[1].frame));
+  expect(row(poses[2].frame)).not.toEqual(row(poses[1].frame));
+});
+
+test('left and right are swapped about a frame, and the take is solved again with it', async ({ product: page }) => {
+  await openTake(page, TAKE);
+  await page.getByRole('tab', { name: 'Pose' }).click();
+  const before = await bone(page, 'leftHand');
+  await page.getByRole('button', { name: 'Swap left and right' }).click();
+  await page.getByRole('menuitem', { name: 'of the arms' }).click();
+  await expect(page.getByTestId('told')).toContainText('left and right of the arms swapped');
+  await expect.poll(async () => far(await bone(page, 'leftHand'), before), { timeout: 60_000 }).toBeGreaterThan(0.3);
+  await page.getByRole('button', { name: 'Take back: left and right of the arms swapped' }).click();
+  await expect.poll(async () => far(await bone(page, 'leftHand'), before), { timeout: 60_000 }).toBeLessThan(0.02);
+});
+
+test('two layers are made one', async ({ product: page }) => {
+  await openTake(page, TAKE);
+  await page.getByRole('tab', { name: 'Pose' }).click();
+  await drag(page, handle(page, 'left hand'), 30, 40);
+  await expect.poll(() => layers(page)).toHaveLength(1);
+  await page.getByRole('button', { name: 'Add a layer' }).click();
+  await expect.poll(() => layers(page)).toHaveLength(2);
+  await drag(page, handle(page, 'right hand'), -20, 50);
+  await expect.poll(async () => (await layers(page)).map(({ keys }) => keys.length)).toEqual([1, 1]);
+  const [left, right] = [await bone(page, 'leftHand'), await bone(page, 'rightHand')];
+  await page.getByRole('button', { name: 'Merge with the one below' }).click();
+  await expect.poll(() => layers(page)).toHaveLength(1);
+  await page.waitForTimeout(500);
+  expect(far(await bone(page, 'leftHand'), left)).toBeLessThan(0.005);
+  expect(far(await bone(page, 'rightHand'), right)).toBeLessThan(0.005);
+});
+
+test('a shape of a hand is kept from a frame and given to the other one', async ({ product: page }) => {
+  await openTake(page, TAKE);
+  await page.getByRole('tab', { name: 'Clean up' }).click();
+  await page.getByRole('button', { name: 'Add a pass' }).click();
+  await page.getByRole('menuitem', { name: 'Hand shape', exact: true }).click();
+  await page.getByRole('button', { name: 'Keep the right hand' }).click();
+  await expect
+    .poll(async () => (await storedTake(page, TAKE)).edits.records)
+    .toMatchObject([{ pass: 'shape-hand', options: { own: { name: 'right hand of frame 0' } } }]);
+  await expect(page.getByText('Or your own')).toBeVisible();
+  await page.getByRole('button', { name: 'Forget right hand of frame 0' }).click();
+  await expect(page.getByText('Or your own')).toBeHidden();
+});
+
+test('ghosts and the picture stand on the stage', async ({ product: page }) => {
+  await openTake(page, TAKE);
+  const stage = page.getByTestId('stage');
+  await page.waitForTimeout(500);
+  const plain = await stage.screenshot();
+  await page.getByRole('button', { name: 'Show', exact: true }).click();
+  await page.getByText('Ghosts of other frames').click();
+  await page.getByText('behind', { exact: true }).click();
+  await page.keyboard.press('Escape');
+  await page.locator('body').click({ position: { x: 700, y: 20 } });
+  await page.waitForTimeout(800);
+  const full = await stage.screenshot();
+  expect(full.equals(plain)).toBe(false);
+  await page.keyboard.press('w');
+  await page.keyboard.press('q');
+  await page.keyboard.press('q');
+  await expect.poll(async () => (await stage.screenshot()).equals(plain)).toBe(true);
+});

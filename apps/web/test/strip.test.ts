@@ -1,8 +1,9 @@
 import { ref } from 'vue';
+import { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
 import { EditRecord } from '@merry-shadow/core/edits/registry';
 import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
 import { Plant } from '@merry-shadow/core/ground/plants';
-import { draggedPlant, plantAt, ROW, stripLayout, TOP, type StripContent } from '../src/look/strip/strip-layout';
+import { draggedPlant, keyAt, plantAt, ROW, stripLayout, TOP, type StripContent } from '../src/look/strip/strip-layout';
 import { useTimeScale } from '../src/play/time-scale';
 
 const plant = (id: string, part: Plant['part'], from: number, until: number): HeldPlant => ({
@@ -21,6 +22,8 @@ const content = (of: Partial<StripContent> = {}): StripContent => ({
   folded: false,
   ...of,
 });
+const layerWithKeys = (...frames: number[]): LayerRecord =>
+  LayerRecord.parse({ kind: 'layer', id: 'l', name: 'Layer 1', keys: frames.map((frame) => ({ frame })) });
 function scale(frames = 300, width = 600) {
   const time = useTimeScale(ref(frames));
   time.width.value = width;
@@ -106,6 +109,30 @@ describe('the strip', () => {
     const layout = stripLayout(shown);
     expect(plantAt(layout, shown, time, 250, layout.plants[0].top + 3)?.plant.id).toBe('a');
     expect(plantAt(layout, shown, time, 250, 5)).toBeNull();
+  });
+
+  it('has a row of key poses, and finds what is keyed under the pointer', () => {
+    const poses = [
+      { frame: 10, as: 'extreme' as const },
+      { frame: 30, as: 'breakdown' as const },
+    ];
+    const keyed = { ...layerWithKeys(20), id: 'l' };
+    const shown = content({ poses, keyed });
+    const layout = stripLayout(shown);
+    const time = scale();
+    // Frame 10 of the capture is frame 110 of the clip; two pixels a frame, keys in the middle.
+    const under = (x: number, row: 'poses' | 'layers') => keyAt(layout, shown, time, x, (layout[row] ?? NaN) + 5);
+    expect(under(221, 'poses')).toEqual({ row: 'poses', frame: 10 });
+    expect(under(263, 'poses')).toEqual({ row: 'poses', frame: 30 });
+    expect(under(241, 'poses')).toBeNull();
+    expect(under(241, 'layers')).toEqual({ row: 'layers', frame: 20 });
+    expect(keyAt(layout, shown, time, 221, 2)).toBeNull();
+    expect(stripLayout(content()).poses).toBeNull();
+  });
+
+  it('folds what was seen of the body into one row, which tells the least sure part', () => {
+    expect(stripLayout(content({ folded: true })).seen.map(({ title }) => title)).toEqual(['body']);
+    expect(stripLayout(content({ folded: true })).height).toBeLessThan(stripLayout(content()).height);
   });
 
   it('drags a plant or one of its ends within the capture', () => {

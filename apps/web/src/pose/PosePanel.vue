@@ -12,7 +12,12 @@ import TetherList from './TetherList.vue';
 import ToldList from './ToldList.vue';
 
 /** Corrections by hand: how the body follows, poses to copy, and the layers that keep the keys. */
-const { plants, shown, work, resolving } = useOpenTake();
+const { plants, shown, work, resolving, facts, firstObserved } = useOpenTake();
+/** Frames of the clip, counted from the first observed one. */
+const clipFrames = computed<[number, number]>(() => [
+  -firstObserved.value,
+  (facts.value?.frames ?? 1) - firstObserved.value,
+]);
 const posing = usePosing();
 const { picked, following, makes, layers, layer, frame, frames, hindrance } = posing;
 const handle = computed<Handle | null>(() => (picked.value ? handleOf(picked.value) : null));
@@ -84,7 +89,7 @@ const listed = computed(() => [...layers.value].reverse());
       @choose="posing.choose(record.id)"
       @change="(label, next) => posing.changeLayer(label, next)"
       @remove="posing.removeLayer(record)"
-      @merge="work.changeEdits(`merge ${record.name}`, withMergedLayer(work.edits.value, record.id))"
+      @merge="work.changeEdits(`merge ${record.name}`, withMergedLayer(work.edits.value, record.id, clipFrames))"
       @move="(by) => work.changeEdits(`move ${record.name}`, withMovedLayer(work.edits.value, record.id, by))"
     />
   </ol>

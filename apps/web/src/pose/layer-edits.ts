@@ -1,6 +1,7 @@
 import type { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
 import { recordsOf } from '@merry-shadow/core/edits/registry';
 import { withoutRecords, withRecord, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import type { Run } from '@merry-shadow/core/signal/runs';
 import { canMerge, mergeLayers } from '@merry-shadow/core/layers/merge-layers';
 
 /** The edits with a layer moved among the layers: up (1, evaluated later) or down (−1). */
@@ -17,15 +18,15 @@ export function withMovedLayer(edits: TakeEdits, id: string, by: 1 | -1): TakeEd
 export const isMergeable = (below: LayerRecord, above: LayerRecord): boolean =>
   below.muted === above.muted && canMerge(below, above);
 
-/** The edits with a layer and the one below it as one, in the place of the upper one. Nothing is changed where there is none below, or one is left out or stands in the place of the capture. */
-export function withMergedLayer(edits: TakeEdits, id: string): TakeEdits {
+/** The edits with a layer and the one below it as one, in the place of the upper one. Nothing is changed where there is none below, or one is left out or stands in the place of the capture. @param within frames that may be keyed. */
+export function withMergedLayer(edits: TakeEdits, id: string, within: Run): TakeEdits {
   const layers = recordsOf(edits.records, 'layer');
   const at = layers.findIndex((layer) => layer.id === id);
   const [below, above] = [layers[at - 1], layers[at]];
   if (at < 1 || !isMergeable(below, above)) return edits;
   return withRecord(
     withoutRecords(edits, (record) => record.id === below.id),
-    mergeLayers(below, above),
+    mergeLayers(below, above, within),
   );
 }
 

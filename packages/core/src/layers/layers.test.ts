@@ -181,7 +181,7 @@ describe('two layers that are merged', () => {
 
   it('do what both did, to the bit of a degree and a few millimetres', () => {
     const both = applyLayer(applyLayer(motion, lift), sway);
-    const one = applyLayer(motion, mergeLayers(lift, sway));
+    const one = applyLayer(motion, mergeLayers(lift, sway, [0, 80]));
     for (const name of ['leftUpperArm', 'hips', 'leftUpperLeg'])
       for (let frame = 0; frame < 80; frame++)
         expect(apart(both, one, jointIndex(motion.skeleton, name), frame)).toBeLessThan(0.03);
@@ -189,7 +189,14 @@ describe('two layers that are merged', () => {
     both.root.forEach((value, i) => expect(Math.abs(value - one.root[i])).toBeLessThan(0.006));
   });
 
+  it('are keyed within the clip alone', () => {
+    const early = layer({ ease: 10, keys: [{ frame: 3, turns: { leftUpperArm: LIFTED } }] });
+    const { keys } = mergeLayers(early, sway, [0, 80]);
+    expect(keys[0].frame).toBe(0);
+    expect(keys.every(({ frame }) => frame >= 0 && frame < 80)).toBe(true);
+  });
+
   it('are left apart where one stands in the place of the capture', () => {
-    expect(() => mergeLayers(lift, layer({ mode: 'override' }))).toThrow('Only layers that move');
+    expect(() => mergeLayers(lift, layer({ mode: 'override' }), [0, 80])).toThrow('Only layers that move');
   });
 });

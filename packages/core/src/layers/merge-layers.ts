@@ -1,4 +1,5 @@
 import { quat } from 'gl-matrix';
+import type { Run } from '../signal/runs';
 import { offsetAt, rootOffsetAt } from './apply-layer';
 import { putKey, ROOT, type Layer, type LayerKey } from './layer';
 
@@ -12,15 +13,16 @@ export const canMerge = (below: Pick<Layer, 'mode'>, above: Pick<Layer, 'mode'>)
 /**
  * One layer that does what two do, each at its strength and on its parts: it is keyed where either is, and where they come in and go out, with all that both do there. Between keys it runs as
  * layers do, so it may be off there by a little.
- * @throws Error when one of them stands in the place of the motion below.
+ * @param within frames that may be keyed: those of the clip. @throws Error when one of them stands in the place of the motion below.
  */
-export function mergeLayers<L extends Layer>(below: L, above: L): L {
+export function mergeLayers<L extends Layer>(below: L, above: L, [from, until]: Run): L {
   if (!canMerge(below, above)) throw new Error('Only layers that move with the capture can be merged.');
   const channels = new Set([below, above].flatMap(channelsOf));
   let keys: LayerKey[] = [];
   for (const channel of channels) {
-    const frames = [...new Set([...framesOf(below, channel), ...framesOf(above, channel)])].sort((a, b) => a - b);
-    for (const frame of frames) keys = putKey(keys, keyOf(below, above, channel, frame));
+    const inside = (frame: number): number => Math.min(until - 1, Math.max(from, frame));
+    for (const frame of new Set([...framesOf(below, channel), ...framesOf(above, channel)].map(inside)))
+      keys = putKey(keys, keyOf(below, above, channel, frame));
   }
   return { ...above, strength: 1, ease: 0, hold: true, parts: null, keys };
 }
