@@ -9,6 +9,7 @@ import ClipAbout from './ClipAbout.vue';
 import ClipTakes from './ClipTakes.vue';
 import JudgementList from './JudgementList.vue';
 import { useOpenClip } from './open-clip';
+import OnceHint from '../shell/OnceHint.vue';
 
 /** Everything about a clip in words: what was judged, its takes, and what is kept with it. */
 const { id, clip, looks } = useOpenClip();
@@ -26,6 +27,7 @@ const chart = ref(false);
       :most="120"
       @rename="(name) => attempt(() => changeClip(id, { name }))"
     />
+    <OnceHint of="clip" />
     <el-tabs v-model="tab" class="tabs">
       <el-tab-pane label="Takes" name="takes"><ClipTakes /></el-tab-pane>
       <el-tab-pane name="judged" lazy>

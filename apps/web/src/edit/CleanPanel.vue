@@ -5,6 +5,7 @@ import BetweenList from './BetweenList.vue';
 import PassList from './PassList.vue';
 import PlantPanel from './PlantPanel.vue';
 import TimingList from './TimingList.vue';
+import OnceHint from '../shell/OnceHint.vue';
 
 /** What is laid over the solved motion, in the order in which it is evaluated: passes, ranges made anew, plants, timing. */
 const { evaluation } = useOpenTake();
@@ -12,6 +13,7 @@ const { evaluated, problem } = evaluation;
 </script>
 
 <template>
+  <OnceHint of="clean" />
   <div class="undo">
     <CommandButton command="take.undo" words />
     <CommandButton command="take.redo" words />

@@ -10,6 +10,7 @@ import CommandButton from '../commands/CommandButton.vue';
 import { plural } from '../shell/words';
 import { useMending } from '../take/mending';
 import { useOpenTake } from '../take/open-take';
+import OnceHint from '../shell/OnceHint.vue';
 
 /** Faults that were found, worst first: look at each with what would mend it, take that or leave it. */
 const { evaluation, firstObserved, work } = useOpenTake();
@@ -51,6 +52,7 @@ const bringBack = (): void =>
 </script>
 
 <template>
+  <OnceHint of="snags" />
   <div class="undo">
     <CommandButton command="take.undo" words />
   </div>

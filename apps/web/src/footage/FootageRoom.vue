@@ -9,6 +9,7 @@ import ClipCard from './ClipCard.vue';
 import DropZone from './DropZone.vue';
 import SendingList from './SendingList.vue';
 import { useTitle } from '../shell/title';
+import OnceHint from '../shell/OnceHint.vue';
 
 const production = useProduction();
 const sending = useSending();
@@ -46,6 +47,7 @@ useTitle('Footage');
       <h1>Footage</h1>
       <span v-if="production.clips.length" class="quiet number">{{ plural(production.clips.length, 'clip') }}</span>
     </div>
+    <OnceHint of="footage" />
     <DropZone
       :roomy="production.loaded && production.clips.length === 0"
       :sending="sending.progress"

@@ -19,6 +19,7 @@ import CaptureSettings from './CaptureSettings.vue';
 import PanelName from '../shell/PanelName.vue';
 import NumberRow from '../shell/NumberRow.vue';
 import VersionPanel from './VersionPanel.vue';
+import OnceHint from '../shell/OnceHint.vue';
 
 /** Everything about the take in words and numbers: its name, tracking, settings, edits, versions, export. */
 const { id, take, shown: solved, stale, panel: tab, evaluation, work, set } = useOpenTake();
@@ -58,6 +59,7 @@ const travelled = computed(() => {
 
     <el-tabs v-model="tab" class="tabs">
       <el-tab-pane label="Track" name="track">
+        <OnceHint of="take" />
         <CaptureSettings />
         <PresetMenu :settings="take.settings" @use="(preset) => set(`preset ${preset.name}`, preset.settings)" />
         <h2>Performer</h2>

@@ -68,8 +68,8 @@ const time = new Intl.DateTimeFormat(undefined, { dateStyle: 'short', timeStyle:
 
 <template>
   <p class="hint quiet">
-    Every change is kept. A version is a state with a name; looking at one shows its motion, bringing it back can be
-    undone.
+    Every change is kept. A version is a state with a name; looking at one shows its motion, Z goes back and forth
+    between it and now, bringing it back can be undone.
   </p>
   <el-checkbox v-model="onlyVersions" size="small">Named versions only</el-checkbox>
   <p v-if="shown.length === 0" class="hint quiet">

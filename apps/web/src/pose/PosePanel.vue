@@ -10,6 +10,7 @@ import { isMergeable, withMergedLayer, withMovedLayer } from './layer-edits';
 import { usePosing } from './posing';
 import TetherList from './TetherList.vue';
 import ToldList from './ToldList.vue';
+import OnceHint from '../shell/OnceHint.vue';
 
 /** Corrections by hand: how the body follows, poses to copy, and the layers that keep the keys. */
 const { plants, shown, work, resolving, facts, firstObserved } = useOpenTake();
@@ -38,6 +39,7 @@ const listed = computed(() => [...layers.value].reverse());
 </script>
 
 <template>
+  <OnceHint of="pose" />
   <div class="undo">
     <CommandButton command="take.undo" words />
     <CommandButton command="take.redo" words />

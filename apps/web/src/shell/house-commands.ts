@@ -2,6 +2,7 @@ import type { Router } from 'vue-router';
 import type { Command } from '../commands/command';
 import { useCommands } from '../commands/commands-store';
 import { useNight } from '../theme/night';
+import { useOnceHints } from './once-hints';
 
 /** What can be done anywhere. */
 export function houseCommands(router: Router): Command[] {
@@ -27,6 +28,7 @@ export function houseCommands(router: Router): Command[] {
       run: () => (commands.sheet = 'palette'),
     },
     { id: 'house.keys', title: 'Keys', group, keys: ['Shift+?', '?'], run: () => (commands.sheet = 'keys') },
+    { id: 'house.hints', title: 'Tell hints again', group, keys: [], run: useOnceHints().tellAgain },
     { id: 'house.light', title: 'Lights on or down', group, keys: ['l'], run: () => useNight().toggle() },
   ];
 }

@@ -144,6 +144,10 @@ export function openTake(id: string) {
   /** A former state of the work that is looked at; null for the present one. */
   const looked = shallowRef<{ revision: number; title: string; state: TakeState } | null>(null);
   watch(work.state, () => (looked.value = null));
+  /** The one that was looked at last: to go back and forth between it and the present one. */
+  const lookedLast = shallowRef<typeof looked.value>(null);
+  watch(looked, (version) => version && (lookedLast.value = version));
+  const toggleLooked = (): void => void (looked.value = looked.value ? null : lookedLast.value);
   const edits = computed(() =>
     looked.value ? shiftEdits(looked.value.state.edits, -firstObserved.value) : work.edits.value,
   );
@@ -230,6 +234,8 @@ export function openTake(id: string) {
     canOverlay,
     before,
     looked,
+    lookedLast,
+    toggleLooked,
     evaluation,
     plants,
     selected,

@@ -55,6 +55,9 @@ export function takeCommands(open: OpenTake, stage: StageControls, posing: Posin
     command('Look', 'before', 'Before and after', ['b'], () => (open.before.value = !open.before.value), {
       enabled: moved,
     }),
+    command('Look', 'compare', 'Now and the version looked at last', ['z'], open.toggleLooked, {
+      enabled: () => open.lookedLast.value !== null,
+    }),
     command('Look', 'follow', 'Follow the figure', ['f'], () => (stage.following.value = !stage.following.value)),
     command(
       'Look',

@@ -1,3 +1,4 @@
+import { blendEnds } from './blend-ends';
 import { calmFingers } from './calm-fingers';
 import { cleanBlinks } from './clean-blinks';
 import { closeLoop } from './close-loop';
@@ -42,6 +43,7 @@ export const PASSES = [
   holdGaze,
   trim,
   closeLoop,
+  blendEnds,
   retime,
   resample,
 ] as unknown as readonly Pass<unknown>[];

@@ -1,5 +1,6 @@
 import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
 import type { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
+import { TOLD_KINDS } from '@merry-shadow/core/edits/kinds/told-record';
 import { kindOf, type EditRecord } from '@merry-shadow/core/edits/registry';
 import type { KeyPose } from '@merry-shadow/core/key-poses/key-poses';
 import type { Observations } from '@merry-shadow/core/observe/observations';
@@ -15,7 +16,7 @@ export const TOP = 18;
 export const KEY_ROW = 14;
 
 /** Kinds of records whose spans lie in the row of passes. */
-const ON_STRIP: readonly EditRecord['kind'][] = ['pass', 'between', 'tether', 'curves'];
+const ON_STRIP: readonly EditRecord['kind'][] = ['pass', 'between', 'tether', 'curves', ...TOLD_KINDS];
 
 /** What the strip shows. Frames of plants, records and snags are counted from the first observed one. */
 export interface StripContent {
@@ -38,7 +39,7 @@ export interface StripContent {
 export interface StripLayout {
   seen: readonly StripRow[];
   plants: readonly { row: PlantRow; top: number }[];
-  /** Passes that have a range, ranges made anew and tethers; null without one. */
+  /** Passes that have a range, ranges made anew, tethers, and what was told to the solve; null without one. */
   passes: { top: number; list: readonly EditRecord[] } | null;
   /** Top of the row of layers; null without one. */
   layers: number | null;
