@@ -13,6 +13,7 @@ import { readScript } from '@merry-shadow/synth/choreography/script';
 import { setStage } from '@merry-shadow/synth/stage';
 import { contactF1 } from '../contact-f1';
 import { fieldOfViewOf, measuredClips, scriptsIn } from '../measured-clips';
+import { measureMouth } from './accuracy-mouth';
 import { numberBetween } from '../numbers';
 import { DATA, ROOT } from '../paths';
 import { tableLine } from '../table';
@@ -75,6 +76,7 @@ export function addAccuracy(program: Command): void {
     .option('--hints', 'what a few depths bring that a person tells: on the trials, with --families on a population')
     .option('--hands', 'how well fingers and palms are solved, on made-up hands that show all shapes')
     .option('--face', 'how well faces are told, on made-up faces near the camera')
+    .option('--mouth', "how well the mouth is told from voices of Debian's speech synthesiser (espeak-ng)")
     .option('--depth', "with a simulated depth camera that looks through the colour camera's lens")
     .option('--beside', 'with a simulated depth camera beside the colour camera, with a lens and a rate of its own')
     .option('--only <names>', 'of these choreographies alone, with commas between them')
@@ -97,6 +99,7 @@ interface AccuracyOptions {
   hints?: boolean;
   hands?: boolean;
   face?: boolean;
+  mouth?: boolean;
   clips: number;
   seed: number;
   motions?: string;
@@ -113,7 +116,8 @@ async function accuracy(options: AccuracyOptions): Promise<void> {
   if (options.judge) return measureJudging(options);
   if (options.hands) await measureHandClips(options);
   if (options.face) await measureFaceClips(options);
-  if (options.hands || options.face) return;
+  if (options.mouth) await measureMouth();
+  if (options.hands || options.face || options.mouth) return;
   if (options.families) return measureFamilies(options);
   const scripts = join(ROOT, demo ? 'demo/choreography' : 'demo/trials');
   // What a depth camera saw is not kept with the demo.

@@ -3,7 +3,7 @@ import { useLocalStorage } from '@vueuse/core';
 /** Hints that are told once, where something is done for the first time. */
 export const ONCE_HINTS = {
   footage:
-    'Drop videos here, or folders of them. Each is looked at by itself, and what would cost quality is told on its card.',
+    'Each clip is looked at by itself, and what would cost quality is told on its card. Open a clip to mark its good parts as takes.',
   clip: 'Set in and out about a good part (I and O), and make a take of it. Takes are tracked in the room Takes.',
   take: 'Play with Space, step with ← and →. Dark on the strip is what the tracker was unsure of. Snags are a good place to begin.',
   clean: 'Passes run from above to below; each can be left out with its eye. B shows the motion before and after.',
