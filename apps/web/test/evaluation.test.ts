@@ -38,7 +38,7 @@ const lift = (cm: number, range: [number, number] | null = null): TakeEdits => (
   ...NO_EDITS,
   records: [EditRecord.parse({ kind: 'pass', id: 'h', pass: 'hip-height', options: { lift: cm }, range, ease: 0 })],
 });
-const rest = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 15));
+const rest = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 40));
 
 let useEvaluation: typeof Evaluation.useEvaluation;
 beforeAll(async () => {
@@ -104,13 +104,20 @@ describe('evaluating in a worker', () => {
     expect(evaluation.snags.value?.map(({ kind }) => kind)).toContain('hover');
   });
 
-  it('shows a single frame while something is dragged, and all as it is afterwards', async () => {
+  it('shows a frame at once while something is dragged, then those about it, and all as it is afterwards', async () => {
     const { evaluation } = await open();
     const floor = height(evaluation, 0);
+    told.length = 0;
     evaluation.drag(lift(30), 12);
     await rest();
+    const runs = told.flatMap((one) => ('dragged' in one ? [[one.dragged.at, one.dragged.frames.frames]] : []));
+    expect(runs).toEqual([
+      [12, 1],
+      [0, 28],
+    ]);
     expect(height(evaluation, 12) - floor).toBeCloseTo(0.3, 4);
-    expect(height(evaluation, 13)).toBe(floor);
+    expect(height(evaluation, 27) - floor).toBeCloseTo(0.3, 4);
+    expect(height(evaluation, 28)).toBe(floor);
     evaluation.drag(null, 0);
     await rest();
     expect(height(evaluation, 12)).toBe(floor);

@@ -1,4 +1,4 @@
-import { nextTick, ref, shallowRef } from 'vue';
+import { computed, nextTick, ref, shallowRef } from 'vue';
 import { PassRecord } from '@merry-shadow/core/edits/kinds/pass-record';
 import { NO_EDITS, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { averageProportions, humanoidSkeleton } from '@merry-shadow/core/motion/humanoid';
@@ -8,6 +8,7 @@ import { TakeEvaluator } from '@merry-shadow/core/edits/evaluate/take-evaluator'
 import type { Snag } from '@merry-shadow/core/snags/snag';
 import type { OpenTake } from '../src/take/open-take';
 import type { TrialResult } from '../src/take/evaluation-protocol';
+import { useCoarseStep } from '../src/take/coarse-step';
 import { provideMending } from '../src/take/mending';
 import { providePosing } from '../src/pose/posing';
 import { withHiddenMark, withMovedMark } from '../src/pose/told-marks';
@@ -28,10 +29,16 @@ function takeAt(frame: number) {
   const snags = shallowRef<Snag[]>([]);
   const asked = ref(frame);
   const trial = { result: { records: [], snags: [], changed: null } as TrialResult };
-  const camera = { axes: [1, 0, 0, 0, 1, 0, 0, 0, 1] };
+  const camera = { position: [0, 1, 4], axes: [1, 0, 0, 0, 1, 0, 0, 0, 1], focal: 800 };
+  const solvedFrom = ref('[]');
+  const coarse = useCoarseStep(
+    computed(() => JSON.stringify(edits.value.records)),
+    solvedFrom,
+  );
   const open = {
     panel: ref('pose'),
     before: ref(false),
+    coarse,
     firstObserved: ref(FIRST),
     frame: asked,
     shown,
@@ -52,7 +59,7 @@ function takeAt(frame: number) {
       },
     },
   } as unknown as OpenTake;
-  return { open, edits, labels, drags, snags, asked, trial, shown };
+  return { open, edits, labels, drags, snags, asked, trial, shown, coarse, solvedFrom, evaluator };
 }
 
 const placeOf = ({ motion }: { motion: Motion }, joint: string, frame: number): number[] => {
@@ -123,6 +130,39 @@ describe('posing by hand', () => {
     expect(edits.value.records).toMatchObject([{ kind: 'depth-hint', mark: 'rightWrist', frame: 7 }]);
     const [record] = edits.value.records;
     expect(record.kind === 'depth-hint' && record.nearer).toBeCloseTo(0.25, 2);
+  });
+
+  it('shows what was told until the take is solved with it, in the frames about it, too', () => {
+    const { open, edits, shown, coarse, solvedFrom, evaluator } = takeAt(15);
+    const posing = providePosing(open);
+    const [x, y, z] = placeOf(shown.value, 'leftHand', 15);
+    expect(posing.gripMark('leftWrist')).toBe(true);
+    // Forty pixels down, some four metres away, with a focal length of 800.
+    posing.dragMark('leftWrist', [-8, 40]);
+    posing.endMark('move a mark', (before) => withMovedMark(before, 'leftWrist', 15, 100, 240));
+    expect(edits.value.records).toMatchObject([{ kind: 'moved-mark', frame: 15 }]);
+    const layer = coarse.layer.value;
+    if (!layer) throw new Error('Nothing is shown.');
+    const early = { motion: evaluator.untimed({ ...NO_EDITS, records: [layer] }) };
+    const far = 4 - z;
+    const at = placeOf(early, 'leftHand', 15);
+    expect(at[0] - x).toBeCloseTo((-8 * far) / 800, 2);
+    expect(at[1] - y).toBeCloseTo((-40 * far) / 800, 2);
+    expect(placeOf(early, 'leftHand', 12)[1]).toBeLessThan(y - 0.05);
+    expect(placeOf(early, 'leftHand', 0)).toEqual([x, y, z]);
+    // Another one comes on top of it.
+    expect(coarse.next(30)).toBe(layer);
+    solvedFrom.value = JSON.stringify(edits.value.records);
+    expect(coarse.layer.value).toBeNull();
+  });
+
+  it('lets no figure follow marks that lie on no limb', () => {
+    const { open, edits, coarse } = takeAt(15);
+    const posing = providePosing(open);
+    expect(posing.gripMark('nose')).toBe(false);
+    posing.endMark('move a mark', (before) => withMovedMark(before, 'nose', 15, 100, 240));
+    expect(edits.value.records).toHaveLength(1);
+    expect(coarse.layer.value).toBeNull();
   });
 
   it('keeps, lets go and removes keys where one is, and goes from key to key', () => {

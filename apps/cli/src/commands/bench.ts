@@ -123,7 +123,7 @@ function changes(take: Evaluated): Record<string, number> {
     'ten minutes, a pass over two seconds changed, ms': median((round) => evaluator.untimed(withLift(round + 1))),
     'ten minutes, a plant moved, ms': median((round) => evaluator.untimed(moved(round + 1))),
     'ten minutes, one frame alone while a plant is dragged, ms': median((round) =>
-      evaluator.frameAt(moved(-round - 1), plant?.until ?? 0),
+      evaluator.framesIn(moved(-round - 1), [plant?.until ?? 0, (plant?.until ?? 0) + 1]),
     ),
   };
 }

@@ -12,11 +12,15 @@ import { useMending } from '../take/mending';
 import { useOpenTake } from '../take/open-take';
 import { CLOSE_UPS, PICTURE_PLACES, STANDARD_VIEWS, type StageControls } from '../take/stage-controls';
 import { useNight } from '../theme/night';
+import { useCompany } from './company';
+import OtherPerformer from './OtherPerformer.vue';
 import { StageView } from './stage/stage-view';
 
 /** The motion in 3D. */
 const props = defineProps<{ controls: StageControls }>();
-const { shown: solved, before, frame, instead, tracking, video } = useOpenTake();
+const open = useOpenTake();
+const { shown: solved, before, frame, instead, tracking, video } = open;
+const { companions, moves, figures } = useCompany(open);
 const posing = usePosing();
 const { pale } = useMending();
 const commands = useCommands();
@@ -25,7 +29,7 @@ const box = ref<HTMLDivElement>();
 const stage = shallowRef<StageView>();
 const problem = ref('');
 const night = useNight();
-const { view, asked, following, trails, ghosts, picture, curves, look } = props.controls;
+const { view, asked, following, trails, ghosts, company, picture, curves, look } = props.controls;
 const places = PICTURE_PLACES.map((value) => ({ value, label: value }));
 const views = STANDARD_VIEWS.map((value) => ({ value, label: value }));
 /** What the take can show near by: hands with fingers, a face that was told. */
@@ -68,11 +72,21 @@ watch(asked, () => stage.value?.look(view.value));
 watch(following, (on) => stage.value?.setFollowing(on));
 watch(trails, (on) => stage.value?.setTrails(on));
 watch(ghosts, (on) => stage.value?.setGhosts(on));
+watch([figures, stage], () => stage.value?.setCompany(figures.value));
 watch([picture, video, stage], () => stage.value?.setPicture(video.value ?? null, picture.value));
 </script>
 
 <template>
   <div ref="box" class="box">
+    <template v-if="company && solved">
+      <OtherPerformer
+        v-for="other in companions"
+        :key="other.take.id"
+        :take="other.take"
+        :made-from="other.madeFrom"
+        @moves="moves"
+      />
+    </template>
     <canvas ref="canvas" data-testid="stage" aria-label="The motion in 3D. Drag to look from another side."></canvas>
     <StageHandles v-if="posing.on.value && stage && solved && !before" :stage="stage" />
     <div class="top">
@@ -84,6 +98,9 @@ watch([picture, video, stage], () => stage.value?.setPicture(video.value ?? null
           <el-checkbox v-model="following" :title="hint('take.follow')">Follow the figure</el-checkbox>
           <el-checkbox v-model="trails" :title="hint('take.trails')">Trails</el-checkbox>
           <el-checkbox v-model="ghosts" :title="hint('take.ghosts')">Ghosts of other frames</el-checkbox>
+          <el-checkbox v-if="companions.length > 0" v-model="company" :title="hint('take.company')"
+            >With {{ companions.map(({ name }) => name).join(', ') }}</el-checkbox
+          >
           <span>The picture in the stage</span>
           <el-segmented v-model="picture" :options="places" size="small" block :title="hint('take.picture')" />
         </div>

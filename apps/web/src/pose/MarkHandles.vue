@@ -4,6 +4,7 @@ import { nameWords } from '@merry-shadow/core/motion/name-words';
 import { isSeen, MARK, MARK_COUNT, markSide, type MarkName } from '@merry-shadow/core/observe/body';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { useOpenTake } from '../take/open-take';
+import { usePosing } from './posing';
 import { withHiddenMark, withMovedMark } from './told-marks';
 
 /** Marks of the body on the picture, to be dragged where they belong; Delete says that a mark is not to be seen here. The take is solved again with it. */
@@ -16,6 +17,7 @@ const props = defineProps<{
   origin: readonly [x: number, y: number];
 }>();
 const { work, player } = useOpenTake();
+const posing = usePosing();
 const MARKS: readonly MarkName[] = [
   'nose',
   ...(['left', 'right'] as const).flatMap((side) =>
@@ -26,8 +28,14 @@ const MARKS: readonly MarkName[] = [
 ];
 const words = (mark: MarkName): string => nameWords(mark.replace('FootIndex', 'Toes'));
 
-/** The mark that is being dragged, and where it is now, pixels of the picture. */
-const held = ref<{ mark: MarkName; x: number; y: number; from: readonly [number, number] } | null>(null);
+/** The mark that is being dragged, where it is now and where it was, pixels of the picture. */
+const held = ref<{
+  mark: MarkName;
+  x: number;
+  y: number;
+  was: readonly [number, number];
+  from: readonly [number, number];
+} | null>(null);
 const placed = computed(() => {
   const { observations, frame, scale, origin } = props;
   if (frame < 0 || frame >= observations.frames || !isSeen(observations, frame)) return [];
@@ -50,24 +58,32 @@ function press(event: PointerEvent, { mark, x, y }: { mark: MarkName; x: number;
   if (event.button !== 0) return;
   (event.currentTarget as Element).setPointerCapture(event.pointerId);
   player.pause();
-  held.value = { mark, x, y, from: [event.clientX - x * props.scale, event.clientY - y * props.scale] };
+  posing.gripMark(mark);
+  held.value = { mark, x, y, was: [x, y], from: [event.clientX - x * props.scale, event.clientY - y * props.scale] };
 }
 
 function move(event: PointerEvent): void {
-  if (!held.value) return;
-  held.value.x = (event.clientX - held.value.from[0]) / props.scale;
-  held.value.y = (event.clientY - held.value.from[1]) / props.scale;
+  const { value } = held;
+  if (!value) return;
+  value.x = (event.clientX - value.from[0]) / props.scale;
+  value.y = (event.clientY - value.from[1]) / props.scale;
+  posing.dragMark(value.mark, [value.x - value.was[0], value.y - value.was[1]]);
 }
 
 function release(): void {
   const done = held.value;
   held.value = null;
-  const was = done && placed.value.find(({ mark }) => mark === done.mark);
-  if (done && was && Math.hypot(done.x - was.x, done.y - was.y) > 0.5) put(done.mark, done.x, done.y);
+  if (done && Math.hypot(done.x - done.was[0], done.y - done.was[1]) > 0.5) put(done.mark, done.x, done.y);
+  else posing.cancel();
+}
+
+function letGo(): void {
+  held.value = null;
+  posing.cancel();
 }
 
 const put = (mark: MarkName, x: number, y: number): void =>
-  work.changeEdits(`move the mark of the ${words(mark)}`, withMovedMark(work.edits.value, mark, props.frame, x, y));
+  posing.endMark(`move the mark of the ${words(mark)}`, (edits) => withMovedMark(edits, mark, props.frame, x, y));
 const hide = (mark: MarkName): void =>
   work.changeEdits(`hide the mark of the ${words(mark)}`, withHiddenMark(work.edits.value, mark, props.frame));
 
@@ -82,8 +98,11 @@ function key(event: KeyboardEvent, { mark, x, y }: { mark: MarkName; x: number; 
   if (!step && event.key !== 'Delete') return;
   event.preventDefault();
   event.stopPropagation();
-  if (step) put(mark, x + step[0], y + step[1]);
-  else hide(mark);
+  if (step) {
+    posing.gripMark(mark);
+    posing.dragMark(mark, step);
+    put(mark, x + step[0], y + step[1]);
+  } else hide(mark);
 }
 </script>
 
@@ -94,7 +113,7 @@ function key(event: KeyboardEvent, { mark, x, y }: { mark: MarkName; x: number; 
     aria-label="Marks on the picture"
     @pointermove="move"
     @pointerup="release"
-    @pointercancel="held = null"
+    @pointercancel="letGo"
   >
     <button
       v-for="mark in placed"

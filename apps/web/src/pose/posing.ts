@@ -6,15 +6,17 @@ import { recordsOf } from '@merry-shadow/core/edits/registry';
 import { withoutRecords, withRecord, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { keyAsShown, keyNothing, keyPose } from '@merry-shadow/core/layers/key-pose';
 import { dropKey } from '@merry-shadow/core/layers/layer';
-import { copyMotion, type Motion } from '@merry-shadow/core/motion/motion';
+import { copyMotion, emptyPose, poseAt, type Motion } from '@merry-shadow/core/motion/motion';
+import { jointIndex } from '@merry-shadow/core/motion/skeleton';
+import type { MarkName } from '@merry-shadow/core/observe/body';
 import { copyPose, mirrorPose, pastePose, type CopiedPose } from '@merry-shadow/core/posing/copied-pose';
 import { dragPose, turnPose, type Following } from '@merry-shadow/core/posing/drag-pose';
-import { handleOf } from '@merry-shadow/core/posing/handles';
+import { handleOf, placeIn } from '@merry-shadow/core/posing/handles';
 import { shotAt } from '@merry-shadow/core/solve/shots/shots';
 import { sliceMotion } from '@merry-shadow/core/signal/slice-motion';
 import type { quat, vec3 } from 'gl-matrix';
 import type { OpenTake } from '../take/open-take';
-import { markOf, nearerThanHips, withDepth, type ToldDepth } from './told-depth';
+import { jointOf, markOf, nearerThanHips, withDepth } from './told-depth';
 import { nextKey } from './layer-edits';
 
 /** A pose that is being made: what it began with, and the edits as they are with it. */
@@ -25,9 +27,11 @@ interface Gesture {
   base: Motion;
   edits: TakeEdits;
   layer: LayerRecord;
+  /** The layer as it is posed now. */
+  posed: LayerRecord;
   draft: TakeEdits | null;
-  /** The depth that is told instead of a key. */
-  depth: ToldDepth | null;
+  /** What it tells the solve instead of making a key: the edits with it. */
+  told: ((edits: TakeEdits, frame: number) => TakeEdits) | null;
 }
 
 /** Posing an open take by hand: which layer is keyed, what is taken hold of, and what is done with it. Made once by the take's screen. */
@@ -84,15 +88,17 @@ export function providePosing(open: OpenTake) {
     player.pause();
     const at = frame.value;
     const base = sliceMotion(whole, at, at + 1);
+    // What is told is shown by a layer that is not kept.
+    const keyed = told ? open.coarse.next(whole.rate) : (layer.value ?? freshLayer());
     gesture = {
       label,
       frame: at,
       base: copyMotion(base),
       edits: work.edits.value,
-      // A depth is shown by a layer that is not kept.
-      layer: (told ? null : layer.value) ?? freshLayer(),
+      layer: keyed,
+      posed: keyed,
       draft: null,
-      depth: null,
+      told: null,
     };
     return true;
   }
@@ -101,9 +107,11 @@ export function providePosing(open: OpenTake) {
   function show(posed: Motion): void {
     if (!gesture) return;
     const { layer: keyed, base, frame: at, edits } = gesture;
-    const next = keyPose(keyed, base, posed, at);
-    gesture.draft = next === keyed ? null : withRecord(edits, next);
-    evaluation.drag(gesture.draft ?? edits, at);
+    gesture.posed = keyPose(keyed, base, posed, at);
+    gesture.draft = gesture.posed === keyed ? null : withRecord(edits, gesture.posed);
+    const next = gesture.draft ?? edits;
+    const early = open.coarse.layer.value;
+    evaluation.drag(early && early.id !== keyed.id ? withRecord(next, early) : next, at);
   }
 
   /** Takes the pose as it is shown. */
@@ -111,7 +119,10 @@ export function providePosing(open: OpenTake) {
     const done = gesture;
     gesture = null;
     if (!done?.draft) return evaluation.drag(null, 0);
-    if (done.depth) return work.changeEdits(done.label, withDepth(done.edits, done.depth, done.frame));
+    if (done.told) {
+      work.changeEdits(done.label, done.told(done.edits, done.frame));
+      return open.coarse.keep(done.posed);
+    }
     chosen.value = done.layer.id;
     work.changeEdits(done.label, done.draft);
   }
@@ -136,6 +147,17 @@ export function providePosing(open: OpenTake) {
     if (!shots) return null;
     const { axes } = shotAt(shots, frame.value).camera;
     return [axes[6], axes[7], axes[8]];
+  }
+
+  /** Where a joint comes to be when its mark is moved over the picture, as far from the camera as it was; null where nothing of the camera is known. @param way pixels to the right and down. */
+  function placeOfMoved(base: Motion, joint: string, way: readonly [number, number]): vec3 | null {
+    const shots = open.solved.value?.shots;
+    if (!shots) return null;
+    const { position, axes, focal } = shotAt(shots, frame.value).camera;
+    const place = placeIn(poseAt(base, 0, emptyPose(base.skeleton)), jointIndex(base.skeleton, joint));
+    const far = -[0, 1, 2].reduce((sum, k) => sum + (place[k] - position[k]) * axes[6 + k], 0);
+    const [right, up] = [(way[0] * far) / focal, (-way[1] * far) / focal];
+    return [0, 1, 2].map((k) => place[k] + right * axes[k] + up * axes[3 + k]) as vec3;
   }
 
   const title = (joint: string): string => handleOf(joint).title;
@@ -167,11 +189,29 @@ export function providePosing(open: OpenTake) {
       const posed = dragPose(gesture.base, joint, place, makes.value === 'depth' ? 'limb' : following.value);
       const mark = makes.value === 'depth' ? markOf(joint) : null;
       const camera = cameraAxis();
-      if (mark && camera) gesture.depth = { mark, nearer: nearerThanHips(posed, joint, camera) };
+      if (mark && camera) {
+        const nearer = nearerThanHips(posed, joint, camera);
+        gesture.told = (before, at) => withDepth(before, { mark, nearer }, at);
+      }
       show(posed);
     },
     turn(joint: string, by: quat): void {
       if (gesture) show(turnPose(gesture.base, joint, by));
+    },
+    /** Takes hold of a mark on the picture. The figure follows it where it is the end or the middle of a limb. */
+    gripMark: (mark: MarkName): boolean => jointOf(mark) !== null && begin('move a mark', true),
+    /** @param way how far the mark was moved, pixels to the right and down. */
+    dragMark(mark: MarkName, way: readonly [number, number]): void {
+      const joint = jointOf(mark);
+      const place = gesture && joint && placeOfMoved(gesture.base, joint, way);
+      if (gesture && joint && place) show(dragPose(gesture.base, joint, place, 'limb'));
+    },
+    /** Tells what the mark was moved for. */
+    endMark(label: string, told: (edits: TakeEdits) => TakeEdits): void {
+      const shown = gesture?.draft ? gesture.posed : null;
+      gesture = null;
+      work.changeEdits(label, told(work.edits.value));
+      if (shown) open.coarse.keep(shown);
     },
     end,
     cancel,

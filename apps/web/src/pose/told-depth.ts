@@ -4,6 +4,7 @@ import { DepthHintRecord } from '@merry-shadow/core/edits/kinds/told-record';
 import { withoutRecords, withRecord, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { emptyPose, poseAt, type Motion } from '@merry-shadow/core/motion/motion';
 import { jointIndex } from '@merry-shadow/core/motion/skeleton';
+import type { MarkName } from '@merry-shadow/core/observe/body';
 import { HINTED_MARKS, type DepthHint } from '@merry-shadow/core/solve/hints/depth-hints';
 
 /** A depth that a person tells, of the shown frame. */
@@ -18,6 +19,12 @@ export function markOf(joint: string): DepthHint['mark'] | null {
     .replace('Foot', 'Ankle');
   return HINTED_MARKS.find((name) => name === mark) ?? null;
 }
+
+/** The joint at a mark whose depth can be told; null for other marks. */
+export const jointOf = (mark: MarkName): string | null =>
+  (HINTED_MARKS as readonly MarkName[]).includes(mark)
+    ? mark.replace('Elbow', 'LowerArm').replace('Knee', 'LowerLeg').replace('Wrist', 'Hand').replace('Ankle', 'Foot')
+    : null;
 
 /** How much nearer to the camera a joint is than the middle of the hips, metres. @param axis from the scene to the camera, of length one. */
 export function nearerThanHips(motion: Motion, joint: string, axis: vec3): number {

@@ -12,8 +12,8 @@ import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 /** What the page asks its worker. A request with edits counts until the next one comes. */
 export type EvaluationRequest =
   | { solved: SolvedTake }
-  /** @param dragged a frame that alone is evaluated, while something is being dragged. */
-  | { id: number; edits: TakeEdits; dragged?: number }
+  /** @param dragged while something is being dragged: a frame that is evaluated alone at once, and the frames about it that follow. */
+  | { id: number; edits: TakeEdits; dragged?: { frame: number; about: Run } }
   /** What may mend a snag is tried on a copy. */
   | { trial: number; edits: TakeEdits; snag: Snag }
   /** All snags of a kind, or all that there are, are mended one after the other. */
@@ -58,7 +58,7 @@ export type EvaluationAnswer =
       took: number;
       framesRun: number;
     }
-  /** A single frame, while something is being dragged. */
+  /** Some frames alone, while something is being dragged. */
   | { id: number; dragged: ChangedFrames }
   | { id: number; snags: Snag[] }
   | { id: number; problem: string }

@@ -50,10 +50,12 @@ function work(): void {
   const { evaluator, solved } = open;
   try {
     if (dragged !== undefined) {
-      const frames = evaluator.frameAt(edits, dragged);
-      open.dragged = joinRuns(open.dragged, [dragged, dragged + 1]);
-      const changed = { at: dragged, frames };
-      return tell({ id, dragged: changed }, changed);
+      showDragged(request, [dragged.frame, dragged.frame + 1]);
+      // The frames about it follow when nothing else waits.
+      setTimeout(() => {
+        if (!wanted) showDragged(request, dragged.about);
+      }, 0);
+      return;
     }
     const begin = performance.now();
     const exported = evaluator.exportLength(edits);
@@ -68,6 +70,18 @@ function work(): void {
     setTimeout(() => {
       if (!wanted) tell({ id, snags: openSnags(evaluator, edits, solved).snags });
     }, 0);
+  } catch (error) {
+    tell({ id, problem: (error as Error).message });
+  }
+}
+
+/** Shows frames as they are with what is being dragged. */
+function showDragged({ id, edits }: Wanted, run: Run): void {
+  if (!open) return;
+  try {
+    const changed = { at: run[0], frames: open.evaluator.framesIn(edits, run) };
+    open.dragged = joinRuns(open.dragged, run);
+    tell({ id, dragged: changed }, changed);
   } catch (error) {
     tell({ id, problem: (error as Error).message });
   }

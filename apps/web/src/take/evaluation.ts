@@ -5,6 +5,7 @@ import type { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import type { KeyPose } from '@merry-shadow/core/key-poses/key-poses';
 import { copyMotion, type Motion } from '@merry-shadow/core/motion/motion';
 import type { Cycle } from '@merry-shadow/core/signal/find-cycle';
+import type { Run } from '@merry-shadow/core/signal/runs';
 import { setFrames } from '@merry-shadow/core/signal/slice-motion';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { Snag, SnagKind } from '@merry-shadow/core/snags/snag';
@@ -35,7 +36,7 @@ export interface Evaluation {
   /** Worst first; null while they are looked for. */
   snags: Readonly<Ref<readonly Snag[] | null>>;
   problem: Readonly<Ref<string>>;
-  /** Shows one frame with edits that are not made yet; null shows again what is. */
+  /** Shows a frame with edits that are not made yet, and right after it those about it; null shows again what is. */
   drag: (edits: TakeEdits | null, frame: number) => void;
   /** Tries on a copy what mends a snag, or all of a kind (null for all there are). @throws Error when it can't be evaluated. */
   tryMend: (edits: TakeEdits, what: Snag | { kind: SnagKind | null }) => Promise<TrialResult>;
@@ -46,6 +47,9 @@ export interface Evaluation {
   /** Proposes the poses that carry the motion. @param off metres by which straight ways between them may be off. @param known poses that stay. @throws Error as above. */
   proposePoses: (edits: TakeEdits, off: number, known: readonly KeyPose[]) => Promise<KeyPose[]>;
 }
+
+/** Seconds before and after a frame that is dragged whose frames follow. */
+const DRAGGED_ABOUT = 0.5;
 
 /** Evaluates edits in a worker, and keeps the motion that it gives. @param edits in frames of the capture. */
 export function useEvaluation(solved: Ref<SolvedTake | null>, edits: Ref<TakeEdits>): Evaluation {
@@ -125,7 +129,12 @@ export function useEvaluation(solved: Ref<SolvedTake | null>, edits: Ref<TakeEdi
     thin: (next, what) => ask((trial) => ({ trial, edits: next, thin: plain(what) })),
     proposePoses: (next, off, known) => ask((trial) => ({ trial, edits: next, poses: plain({ off, known }) })),
     findCycle: (next) => ask((trial) => ({ trial, edits: next, cycle: true })),
-    drag: (next, dragged) => (next ? post({ id: ++newest, edits: next, dragged }) : evaluate()),
+    drag(next, frame) {
+      if (!next || !motion) return evaluate();
+      const far = Math.round(DRAGGED_ABOUT * motion.rate);
+      const about: Run = [Math.max(0, frame - far), Math.min(motion.frames, frame + far + 1)];
+      post({ id: ++newest, edits: next, dragged: { frame, about } });
+    },
   };
 }
 

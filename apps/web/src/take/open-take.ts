@@ -1,7 +1,7 @@
 import { computed, inject, provide, ref, shallowRef, watch, type InjectionKey } from 'vue';
 import { DEFAULT_FIELD_OF_VIEW } from '@merry-shadow/core/camera/pinhole';
 import { withPlant } from '@merry-shadow/core/edits/plants-of';
-import { shiftEdits } from '@merry-shadow/core/edits/take-edits';
+import { shiftEdits, withRecord } from '@merry-shadow/core/edits/take-edits';
 import { toldOf } from '@merry-shadow/core/edits/told-of';
 import { withToldMarks } from '@merry-shadow/core/solve/hints/told-marks';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
@@ -15,6 +15,7 @@ import { usePlayer, type PlayedPart } from '../play/player';
 import { attempt } from '../shell/trouble';
 import { useProduction } from '../stores/production';
 import { isOpen, runWords } from '../takes/run-words';
+import { useCoarseStep } from './coarse-step';
 import { useEvaluation } from './evaluation';
 import { historyStore } from './history-store';
 import { usePictureTools } from './picture-tools';
@@ -105,6 +106,8 @@ export function openTake(id: string) {
   );
 
   const solved = shallowRef<SolvedTake | null>(null);
+  /** What the shown motion was made from, see `madeFrom`. */
+  const solvedFrom = ref('');
   /** A motion is being made in the place of the one that is shown. */
   const resolving = ref(false);
   const problem = ref('');
@@ -129,7 +132,9 @@ export function openTake(id: string) {
       try {
         await keeper?.settled();
         const result = await fetchSolved(id, newer.signal);
-        if (wanted === madeFrom.value) solved.value = result;
+        if (wanted !== madeFrom.value) return;
+        solvedFrom.value = wanted;
+        solved.value = result;
       } catch (error) {
         if (wanted !== madeFrom.value || newer.signal.aborted) return;
         solved.value = null;
@@ -148,9 +153,11 @@ export function openTake(id: string) {
   const lookedLast = shallowRef<typeof looked.value>(null);
   watch(looked, (version) => version && (lookedLast.value = version));
   const toggleLooked = (): void => void (looked.value = looked.value ? null : lookedLast.value);
-  const edits = computed(() =>
-    looked.value ? shiftEdits(looked.value.state.edits, -firstObserved.value) : work.edits.value,
-  );
+  const coarse = useCoarseStep(madeFrom, solvedFrom);
+  const edits = computed(() => {
+    if (looked.value) return shiftEdits(looked.value.state.edits, -firstObserved.value);
+    return coarse.layer.value ? withRecord(work.edits.value, coarse.layer.value) : work.edits.value;
+  });
   const evaluation = useEvaluation(solved, edits);
   /** The capture as it was solved, without what was laid over it. */
   const before = ref(false);
@@ -228,6 +235,7 @@ export function openTake(id: string) {
     lens: computed(() => take.value?.settings.fieldOfView ?? facts.value?.fieldOfView ?? DEFAULT_FIELD_OF_VIEW),
     solved,
     resolving,
+    coarse,
     shown,
     overlay,
     wantsOverlay,

@@ -23,6 +23,8 @@ export interface StageControls {
   trails: Ref<boolean>;
   /** Whether the figure is shown in frames around the shown one as well. */
   ghosts: Ref<boolean>;
+  /** Whether others who were captured in the same frames are shown. */
+  company: Ref<boolean>;
   /** How the picture stands in the stage. */
   picture: Ref<PicturePlace>;
   /** Whether the curves of hands and face are shown. */
@@ -46,6 +48,7 @@ export function stageControls(): StageControls {
     following: ref(true),
     trails: ref(false),
     ghosts: ref(false),
+    company: ref(true),
     picture,
     curves: ref(false),
     look,

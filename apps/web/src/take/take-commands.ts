@@ -72,6 +72,9 @@ export function takeCommands(open: OpenTake, stage: StageControls, posing: Posin
     command('Look', 'ghosts', 'Ghosts of other frames', ['w'], () => (stage.ghosts.value = !stage.ghosts.value), {
       enabled: moved,
     }),
+    command('Look', 'company', 'Others of the same frames', ['r'], () => (stage.company.value = !stage.company.value), {
+      enabled: moved,
+    }),
     command('Look', 'picture', 'Picture in the stage: behind, facing, or not', ['q'], stage.nextPicture, {
       enabled: moved,
     }),

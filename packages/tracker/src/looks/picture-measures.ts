@@ -23,21 +23,24 @@ export function brightness({ width, height, data }: Picture): number {
  * (J. Immerkær, "Fast noise variance estimation", CVIU 64, 1996).
  */
 export function noiseLevel({ width, height, data }: Picture): number {
-  const green = (x: number, y: number): number => data[(y * width + x) * 3 + 1];
+  const row = width * 3;
   const tiles: number[] = [];
   for (let top = 1; top + TILE < height; top += TILE * 2) {
     for (let left = 1; left + TILE < width; left += TILE) {
       let [sum, count] = [0, 0];
       for (let y = top; y < top + TILE; y += 3)
-        for (let x = left; x < left + TILE; x += 2, count++)
+        for (let x = left; x < left + TILE; x += 2, count++) {
+          // Green.
+          const at = y * row + x * 3 + 1;
           sum += Math.abs(
-            green(x - 1, y - 1) +
-              green(x + 1, y - 1) +
-              green(x - 1, y + 1) +
-              green(x + 1, y + 1) -
-              2 * (green(x, y - 1) + green(x, y + 1) + green(x - 1, y) + green(x + 1, y)) +
-              4 * green(x, y),
+            data[at - row - 3] +
+              data[at - row + 3] +
+              data[at + row - 3] +
+              data[at + row + 3] -
+              2 * (data[at - row] + data[at + row] + data[at - 3] + data[at + 3]) +
+              4 * data[at],
           );
+        }
       tiles.push(sum / count);
     }
   }

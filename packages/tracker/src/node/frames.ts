@@ -9,7 +9,7 @@ import type { Picture } from '../picture/picture';
 import { startMediaTool } from './media-process';
 import { safeInput } from './media-safety';
 import { FootageError } from './probe';
-import { rawFrames } from './raw-frames';
+import { aheadOutput, rawFrames, rawOutput } from './raw-frames';
 
 export interface FrameSource {
   path: string;
@@ -23,12 +23,9 @@ export interface FrameSource {
   count?: number;
   /** Frames lie at even distances, so that a place can be sought; else everything before it is decoded. */
   even?: boolean;
+  /** So many frames at most are decoded before they are asked for. */
+  ahead?: number;
 }
-
-/** Every decoded picture once, as bare pixels, to the pipe. */
-const rawOutput = (pixels: string): string[] => [
-  ...['-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', pixels, 'pipe:1'],
-];
 
 /** How far before a frame's own time it is sought, in frames: more than what containers round times by. */
 const SEEK_EARLY = 0.25;
@@ -67,7 +64,7 @@ export async function* readDepthMaps(
     yield { width, height, data: new Uint16Array(data.buffer, data.byteOffset, width * height) };
 }
 
-function decode({ path, stream, rate, first = 0, count, even }: FrameSource, filter: string): ChildProcess {
+function decode({ path, stream, rate, first = 0, count, even, ahead }: FrameSource, filter: string): ChildProcess {
   const seek = even && first > 0 ? ['-ss', ((first - SEEK_EARLY) / rate).toFixed(6)] : [];
   const trim = !even && first > 0 ? `,trim=start_frame=${first}` : '';
   return startMediaTool(
@@ -76,7 +73,7 @@ function decode({ path, stream, rate, first = 0, count, even }: FrameSource, fil
       ...['-hide_banner', '-loglevel', 'error', '-threads', '1', ...seek, ...safeInput(path)],
       ...['-map', `0:${stream ?? 'v:0'}`, '-an', '-vf', `fps=${rate}${trim}${filter}`],
       ...(count === undefined ? [] : ['-frames:v', String(count)]),
-      ...rawOutput('rgb24'),
+      ...aheadOutput('rgb24', ahead),
     ],
     ['ignore', 'pipe', 'pipe'],
   );

@@ -75,7 +75,8 @@ async function readWatch(source: LookSource, index: number, watches: number, sig
   const step = Math.max(1, Math.round(rate / WATCH.rate));
   const pictures: Picture[] = [];
   let at = 0;
-  for await (const picture of readFrames({ path: source.path, width, height, rate, even: true, first, count }, signal))
+  const part = { path: source.path, width, height, rate, even: true, first, count, ahead: count };
+  for await (const picture of readFrames(part, signal))
     if (at++ % step === 0) pictures.push({ ...picture, data: picture.data.slice() });
   return { from, until, first, step, pictures };
 }

@@ -1,6 +1,17 @@
 import type { ChildProcess } from 'node:child_process';
 import { FootageError } from './probe';
 
+/** Every decoded picture once, as bare pixels, to the pipe. */
+export const rawOutput = (pixels: string): string[] => [
+  ...['-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', pixels, 'pipe:1'],
+];
+
+/** As `rawOutput`, but decoding goes on while nobody reads. @param ahead so many pictures at most are decoded before they are asked for. */
+export const aheadOutput = (pixels: string, ahead = 8): string[] => [
+  ...['-fps_mode', 'passthrough', '-c:v', 'rawvideo', '-pix_fmt', pixels],
+  ...['-f', 'fifo', '-fifo_format', 'rawvideo', '-queue_size', String(ahead), 'pipe:1'],
+];
+
 /**
  * Cuts what a decoder writes to its output into frames. Frames are valid until the next but one is asked for.
  * @param size bytes of a frame.

@@ -8,9 +8,16 @@ import { Ghosts } from './ghosts';
 import { PicturePlane } from './picture-plane';
 import { Trails } from './trails';
 
-/** What stands beside the figure on the stage: a pale figure of another motion, ghosts of other frames, trails, the picture. */
+/** Another performer in the same world. @param colour of CSS; null for the figure's own. */
+export interface StageCompany {
+  motion: Motion;
+  colour: string | null;
+}
+
+/** What stands beside the figure on the stage: other performers, a pale figure of another motion, ghosts of other frames, trails, the picture. */
 export class Beside {
   readonly group = new Group();
+  private company: { shown: StageCompany; figure: FigureMesh }[] = [];
   private pale: { figure: FigureMesh; motion: Motion } | null = null;
   private ghosts: Ghosts | null = null;
   private trails: Trails | null = null;
@@ -24,6 +31,9 @@ export class Beside {
     const pale = this.pale?.motion ?? null;
     this.setPale(null);
     this.setPale(pale);
+    const company = this.company.map(({ shown }) => shown);
+    this.setCompany([]);
+    this.setCompany(company);
     this.setTrails(this.trails !== null);
     this.setGhosts(this.wantsGhosts);
   }
@@ -48,6 +58,28 @@ export class Beside {
       if (this.pale) this.group.add(this.pale.figure.mesh);
     }
     this.pale?.figure.pose(this.frame);
+  }
+
+  /** Shows other performers. Whose body stays the same is not made anew. */
+  setCompany(company: readonly StageCompany[]): void {
+    const before = this.company;
+    this.company = company.map((shown) => {
+      const known = before.find(
+        ({ shown: { motion, colour } }) => motion.skeleton === shown.motion.skeleton && colour === shown.colour,
+      );
+      const colours = stageColours();
+      const figure =
+        known?.figure ?? new FigureMesh(shown.motion, { ...colours, middle: shown.colour ?? colours.middle });
+      figure.setMotion(shown.motion);
+      figure.pose(this.frame);
+      this.group.add(figure.mesh);
+      return { shown, figure };
+    });
+    for (const { figure } of before)
+      if (this.company.every((now) => now.figure !== figure)) {
+        this.group.remove(figure.mesh);
+        figure.dispose();
+      }
   }
 
   /** Shows the figure as it stands in frames around the shown one, or leaves that out. */
@@ -79,6 +111,7 @@ export class Beside {
 
   setFrame(frame: number): void {
     this.frame = frame;
+    for (const { figure } of this.company) figure.pose(frame);
     this.pale?.figure.pose(frame);
     this.ghosts?.pose(frame);
     this.trail();
@@ -98,6 +131,7 @@ export class Beside {
   }
 
   dispose(): void {
+    this.setCompany([]);
     this.setPale(null);
     this.setGhosts(false);
     this.setTrails(false);

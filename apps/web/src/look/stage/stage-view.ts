@@ -21,7 +21,7 @@ import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { PinholeCamera } from '@merry-shadow/core/camera/pinhole';
 import type { Motion } from '@merry-shadow/core/motion/motion';
 import { isCloseUp, type CloseUp, type PicturePlace, type StandardView } from '../../take/stage-controls';
-import { Beside } from './beside';
+import { Beside, type StageCompany } from './beside';
 import { stageColours } from './colours';
 import { FigureMesh } from './figure-mesh';
 
@@ -138,6 +138,12 @@ export class StageView {
   /** Shows another motion of the same body beside, as a pale figure; null takes it away. */
   setPale(motion: Motion | null): void {
     this.beside.setPale(motion);
+    this.askDraw();
+  }
+
+  /** Shows other performers of the same world. */
+  setCompany(company: readonly StageCompany[]): void {
+    this.beside.setCompany(company);
     this.askDraw();
   }
 

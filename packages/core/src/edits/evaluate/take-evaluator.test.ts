@@ -1,5 +1,6 @@
+import { quat } from 'gl-matrix';
 import { exampleMotion } from '../../../test/example-motion';
-import { copyMotion, type Motion } from '../../motion/motion';
+import { copyMotion, readRotation, type Motion } from '../../motion/motion';
 import { runPasses } from '../../passes/run-passes';
 import { ResultTooLongError } from '../../passes/result-size';
 import { recordsOf, type EditRecord } from '../registry';
@@ -117,22 +118,24 @@ describe('evaluating a take', () => {
     }
   });
 
-  it('gives a single frame as it will be', () => {
+  it('gives some frames alone as they will be', () => {
     const roll = dice(5);
     const evaluator = new TakeEvaluator(solved);
     let edits = NO_EDITS;
     for (let round = 0; round < 12; round++) {
       edits = changed(edits, roll, round);
-      const frame = roll(FRAMES);
-      const alone = evaluator.frameAt(edits, frame);
+      const from = roll(FRAMES);
+      const until = Math.min(FRAMES, from + 1 + roll(9));
+      const alone = evaluator.framesIn(edits, [from, until]);
       const whole = evaluator.untimed(edits);
-      expect([...alone.root]).toEqual([...whole.root.subarray(frame * 3, frame * 3 + 3)]);
-      for (let joint = 0; joint < motion.skeleton.joints.length; joint++) {
-        const at = (joint * FRAMES + frame) * 4;
-        const [a, b] = [alone.rotations.subarray(joint * 4, joint * 4 + 4), whole.rotations.subarray(at, at + 4)];
-        // One and the same turn; its sign is told by the frames before.
-        expect(Math.abs(a[0] * b[0] + a[1] * b[1] + a[2] * b[2] + a[3] * b[3])).toBeCloseTo(1, 5);
-      }
+      expect([...alone.root]).toEqual([...whole.root.subarray(from * 3, until * 3)]);
+      for (let joint = 0; joint < motion.skeleton.joints.length; joint++)
+        for (let frame = from; frame < until; frame++) {
+          const a = readRotation(alone, joint, frame - from, quat.create());
+          const b = readRotation(whole, joint, frame, quat.create());
+          // One and the same turn; its sign is told by the frames before.
+          expect(Math.abs(quat.dot(a, b))).toBeCloseTo(1, 5);
+        }
     }
   });
 

@@ -74,14 +74,14 @@ export class TakeEvaluator {
     return motion;
   }
 
-  /** One frame of the motion in the take's own time, evaluated alone: for what is being dragged. Nothing is kept of it. */
-  frameAt(edits: TakeEdits, frame: number): Motion {
+  /** Some frames of the motion in the take's own time, evaluated alone: for what is being dragged. Nothing is kept of them. */
+  framesIn(edits: TakeEdits, run: Run): Motion {
     const steps = this.steps(edits);
     const unchanged = this.unchanged(steps);
     const from = this.kept[unchanged - 1]?.result ?? this.solved.motion;
     const rest = steps.slice(unchanged);
-    // From the wanted frame back: what each step needs of the one before.
-    const wanted: Run[] = [[frame, frame + 1]];
+    // From the wanted frames back: what each step needs of the one before.
+    const wanted: Run[] = [run];
     for (const step of [...rest].reverse())
       wanted.unshift(sharedRun(step.frames, wanted[0]) ? step.needs(wanted[0]) : wanted[0]);
     return rest.reduce(

@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import { onUnmounted, shallowRef, watch } from 'vue';
+import { NO_EDITS, shiftEdits, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
+import type { Motion } from '@merry-shadow/core/motion/motion';
+import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
+import type { TakeView } from '@merry-shadow/contracts/take';
+import { fetchSolved, fetchTake } from '../api/client';
+import { attempt } from '../shell/trouble';
+import { useEvaluation } from '../take/evaluation';
+
+/** Somebody else who was captured in the same frames: tells their motion, with what was laid over it. Shows nothing itself. */
+const props = defineProps<{
+  take: TakeView;
+  /** Changes whenever the motion may have become another one. */
+  madeFrom: string;
+}>();
+const emit = defineEmits<{ moves: [id: string, motion: Motion | null] }>();
+const solved = shallowRef<SolvedTake | null>(null);
+const edits = shallowRef<TakeEdits>(NO_EDITS);
+const { evaluated } = useEvaluation(solved, edits);
+
+watch(
+  () => props.madeFrom,
+  (_, __, onCleanup) => {
+    const newer = new AbortController();
+    onCleanup(() => newer.abort());
+    void attempt(async () => {
+      const { id, captured } = props.take;
+      const [work, motion] = await Promise.all([fetchTake(id), fetchSolved(id, newer.signal)]);
+      if (newer.signal.aborted) return;
+      edits.value = shiftEdits(work.edits, -(captured?.fromFrame ?? 0));
+      solved.value = motion;
+    });
+  },
+  { immediate: true },
+);
+watch(evaluated, (now) => emit('moves', props.take.id, now?.motion ?? null));
+onUnmounted(() => emit('moves', props.take.id, null));
+</script>
+
+<template><span hidden></span></template>
