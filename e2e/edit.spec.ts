@@ -106,7 +106,7 @@ test('snags are told with their places, and mending one takes it away', async ({
   await expect.poll(() => shownFrame(page)).toBe(Math.floor((from + until) / 2));
   // What would mend it is tried first, and shown as a pale figure; then it is taken, or left.
   const mending = page.getByTestId('mending');
-  await expect(mending).toContainText('Hip height');
+  await expect(mending).toContainText('Down to the floor');
   await expect(mending).toContainText('This one is gone');
   await page.locator('body').click({ position: { x: 900, y: 20 } });
   const others = (await hover.count()) - 1;

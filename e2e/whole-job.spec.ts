@@ -70,11 +70,13 @@ test('a take with the usual faults is mended by mouse and keys, and the rest of 
     const press = async (keys: string): Promise<void> => void (steps++, await page.keyboard.press(keys));
     const snags = page.getByTestId('snag');
     await click(page.getByRole('tab', { name: /Snags/ }));
-    const told = await snags.count();
     await click(page.getByRole('button', { name: 'Mend all' }));
-    await expect(page.getByText(/ are gone\./)).toBeVisible({ timeout: 60_000 });
+    const summary = page.getByText(/ of \d+ are gone\./);
+    await expect(summary).toBeVisible({ timeout: 60_000 });
+    const [gone, told] = (/(\d+) of (\d+)/.exec(await summary.innerText()) ?? []).slice(1).map(Number);
     // What is left are hands that were not seen: they rest as they are, and each is looked at and left.
-    const left = await snags.count();
+    const left = told - gone;
+    await expect(snags).toHaveCount(left);
     await page.locator('body').click({ position: { x: 700, y: 20 } });
     await press('s');
     for (let i = left; i > 0; i--) {

@@ -1,9 +1,9 @@
 import type { ClipFacts } from '@merry-shadow/contracts/clip';
 import type { RunView } from '@merry-shadow/contracts/take';
 import { MARK, MARK_COUNT } from '@merry-shadow/core/observe/body';
-import { emptyObservations } from '@merry-shadow/core/observe/observations';
+import { emptyObservations, type Observations } from '@merry-shadow/core/observe/observations';
 import { isOpen, runPercent, runWords, stateWords } from '../src/takes/run-words';
-import { stripRows } from '../src/look/strip/strip-rows';
+import { stripRows, type StripRow } from '../src/look/strip/strip-rows';
 import { workPreview } from '../src/take/work-preview';
 
 const facts: ClipFacts = {
@@ -33,12 +33,15 @@ const run = (fields: Partial<RunView>): RunView => ({
 });
 
 describe('the strip', () => {
+  const allRows = (observations: Observations | null): StripRow[] =>
+    Object.values(stripRows(observations, false)).flat();
+
   it('has rows for what was captured', () => {
     const titles = (hands: boolean, face: boolean): string[] =>
-      stripRows(emptyObservations(1, 30, 10, 10, { hands, face }), false).map((row) => row.title);
+      allRows(emptyObservations(1, 30, 10, 10, { hands, face })).map((row) => row.title);
     expect(titles(false, false)).toEqual(['head', 'trunk', 'left arm', 'right arm', 'left leg', 'right leg']);
     expect(titles(true, true).slice(6)).toEqual(['left hand', 'right hand', 'face']);
-    expect(stripRows(null, false)).toHaveLength(6);
+    expect(allRows(null)).toHaveLength(6);
   });
 
   it('tells how sure the tracker was, and where nothing was seen', () => {
@@ -48,7 +51,7 @@ describe('the strip', () => {
     observations.presence[0] = 0.99;
     observations.hands?.left.presence.set([0.7]);
     const sure = Object.fromEntries(
-      stripRows(observations, false).map((row) => [
+      allRows(observations).map((row) => [
         row.title,
         [row.confidence(observations, 0), row.confidence(observations, 1)],
       ]),

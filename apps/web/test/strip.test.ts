@@ -4,6 +4,7 @@ import { EditRecord } from '@merry-shadow/core/edits/registry';
 import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
 import { Plant } from '@merry-shadow/core/ground/plants';
 import { draggedPlant, keyAt, plantAt, ROW, stripLayout, TOP, type StripContent } from '../src/look/strip/strip-layout';
+import { PLANT_ROW } from '../src/look/strip/plant-rows';
 import { useTimeScale } from '../src/play/time-scale';
 
 const plant = (id: string, part: Plant['part'], from: number, until: number): HeldPlant => ({
@@ -20,6 +21,7 @@ const content = (of: Partial<StripContent> = {}): StripContent => ({
   keyed: null,
   poses: [],
   folded: false,
+  hidden: [],
   ...of,
 });
 const layerWithKeys = (...frames: number[]): LayerRecord =>
@@ -133,6 +135,16 @@ describe('the strip', () => {
   it('folds what was seen of the body into one row, which tells the least sure part', () => {
     expect(stripLayout(content({ folded: true })).seen.map(({ title }) => title)).toEqual(['body']);
     expect(stripLayout(content({ folded: true })).height).toBeLessThan(stripLayout(content()).height);
+  });
+
+  it('leaves out rows that are not wanted', () => {
+    const full = stripLayout(content({ plants, records: passes }));
+    const some = stripLayout(content({ plants, records: passes, hidden: ['body', 'plants', 'snags'] }));
+    expect(some).toMatchObject({ seen: [], plants: [], snags: null, passes: { top: TOP } });
+    expect(full.height - some.height).toBe(full.seen.length * ROW + 2 * PLANT_ROW + ROW);
+    const top = full.plants[0].top + 3;
+    expect(plantAt(full, content({ plants }), scale(), 250, top)?.plant.id).toBe('a');
+    expect(plantAt(some, content({ plants }), scale(), 250, top)).toBeNull();
   });
 
   it('drags a plant or one of its ends within the capture', () => {

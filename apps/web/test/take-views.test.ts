@@ -16,7 +16,7 @@ import { trailsAt } from '../src/look/stage/trails';
 import { closeUpOf } from '../src/look/close-up';
 import { takeCurves } from '../src/look/take-curves';
 import { nextKey, withMovedLayer } from '../src/pose/layer-edits';
-import { markOf, nearerThanHips, withDepth } from '../src/pose/told-depth';
+import { draggedAway, limbJointOf, marksOf, nearerThanHips, withDepths } from '../src/pose/told-depth';
 
 const FRAMES = 20;
 /** A body whose marks lie where they are put; hands and face as they are given. */
@@ -126,17 +126,40 @@ describe('layers of a take', () => {
 
 describe('a depth that is told', () => {
   it('is of the mark at a joint, against the hips, along the line of the camera', () => {
-    expect([markOf('leftHand'), markOf('rightLowerLeg'), markOf('hips')]).toEqual(['leftWrist', 'rightKnee', null]);
+    expect(['leftHand', 'rightLowerLeg', 'hips'].map(marksOf)).toEqual([['leftWrist'], ['rightKnee'], []]);
+    expect([limbJointOf('leftWrist'), limbJointOf('leftShoulder'), limbJointOf('nose')]).toEqual([
+      'leftHand',
+      null,
+      null,
+    ]);
     const stand = restMotion(humanoidSkeleton(averageProportions(1.7)), 1, 30);
     expect(nearerThanHips(stand, 'leftHand', [0, 0, 1])).toBeCloseTo(0, 6);
     expect(nearerThanHips(stand, 'leftHand', [1, 0, 0])).toBeGreaterThan(0.5);
   });
 
   it('stands in the place of what was told of the same mark in the same frame', () => {
-    const once = withDepth(NO_EDITS, { mark: 'leftWrist', nearer: 0.1 }, 7);
-    const again = withDepth(once, { mark: 'leftWrist', nearer: 0.2 }, 7);
+    const once = withDepths(NO_EDITS, [{ mark: 'leftWrist', nearer: 0.1 }], 7);
+    const again = withDepths(once, [{ mark: 'leftWrist', nearer: 0.2 }], 7);
     expect(again.records).toMatchObject([{ kind: 'depth-hint', frame: 7, nearer: 0.2 }]);
-    expect(withDepth(again, { mark: 'leftWrist', nearer: 0.2 }, 8).records).toHaveLength(2);
+    expect(withDepths(again, [{ mark: 'leftWrist', nearer: 0.2 }], 8).records).toHaveLength(2);
+  });
+
+  it('of the head is that of the shoulders of a trunk that leans, the hips where they are', () => {
+    expect(marksOf('head')).toEqual(['leftShoulder', 'rightShoulder']);
+    const stand = restMotion(humanoidSkeleton(averageProportions(1.7)), 1, 30);
+    const placeOf = (motion: Motion, name: string): number[] => {
+      const at = jointIndex(motion.skeleton, name) * 3;
+      return [...worldPositions(motion).slice(at, at + 3)];
+    };
+    const [x, y, z] = placeOf(stand, 'head');
+    const leant = draggedAway(stand, 'head', [x, y, z + 0.2]);
+    expect(placeOf(leant, 'head')[2] - z).toBeGreaterThan(0.15);
+    expect(placeOf(leant, 'head')[2] - z).toBeLessThan(0.25);
+    expect(placeOf(leant, 'hips')).toEqual(placeOf(stand, 'hips'));
+    const shoulders = marksOf('head').map((mark) =>
+      nearerThanHips(leant, mark.replace('Shoulder', 'UpperArm'), [0, 0, 1]),
+    );
+    for (const nearer of shoulders) expect(nearer).toBeGreaterThan(0.1);
   });
 });
 

@@ -7,7 +7,7 @@ import { handlesOf, type Handle } from '@merry-shadow/core/posing/handles';
 import type { StageView } from '../look/stage/stage-view';
 import { useOpenTake } from '../take/open-take';
 import { usePosing } from './posing';
-import { markOf } from './told-depth';
+import { marksOf } from './told-depth';
 
 /**
  * Handles over the stage: dragged, the limb or the body follows; a drag with Alt goes along the line of sight; the ring about the one that was picked
@@ -26,7 +26,7 @@ interface Placed extends Handle {
 const placed = shallowRef<Placed[]>([]);
 const handles = computed(() =>
   (shown.value ? handlesOf(shown.value.motion.skeleton) : []).filter(
-    ({ joint }) => posing.makes.value === 'key' || markOf(joint) !== null,
+    ({ joint }) => posing.makes.value === 'key' || marksOf(joint).length > 0,
   ),
 );
 function follow(): void {

@@ -12,11 +12,12 @@ import type { MarkName } from '@merry-shadow/core/observe/body';
 import { copyPose, mirrorPose, pastePose, type CopiedPose } from '@merry-shadow/core/posing/copied-pose';
 import { dragPose, turnPose, type Following } from '@merry-shadow/core/posing/drag-pose';
 import { handleOf, placeIn } from '@merry-shadow/core/posing/handles';
+import { HINTED_JOINTS } from '@merry-shadow/core/solve/hints/depth-hints';
 import { shotAt } from '@merry-shadow/core/solve/shots/shots';
 import { sliceMotion } from '@merry-shadow/core/signal/slice-motion';
 import type { quat, vec3 } from 'gl-matrix';
 import type { OpenTake } from '../take/open-take';
-import { jointOf, markOf, nearerThanHips, withDepth } from './told-depth';
+import { draggedAway, limbJointOf, marksOf, nearerThanHips, withDepths } from './told-depth';
 import { nextKey } from './layer-edits';
 
 /** A pose that is being made: what it began with, and the edits as they are with it. */
@@ -186,12 +187,15 @@ export function providePosing(open: OpenTake) {
     },
     drag(joint: string, place: vec3): void {
       if (!gesture) return;
-      const posed = dragPose(gesture.base, joint, place, makes.value === 'depth' ? 'limb' : following.value);
-      const mark = makes.value === 'depth' ? markOf(joint) : null;
+      if (makes.value === 'key') return show(dragPose(gesture.base, joint, place, following.value));
+      const posed = draggedAway(gesture.base, joint, place);
       const camera = cameraAxis();
-      if (mark && camera) {
-        const nearer = nearerThanHips(posed, joint, camera);
-        gesture.told = (before, at) => withDepth(before, { mark, nearer }, at);
+      if (camera) {
+        const told = marksOf(joint).map((mark) => ({
+          mark,
+          nearer: nearerThanHips(posed, HINTED_JOINTS[mark], camera),
+        }));
+        gesture.told = (before, at) => withDepths(before, told, at);
       }
       show(posed);
     },
@@ -199,10 +203,10 @@ export function providePosing(open: OpenTake) {
       if (gesture) show(turnPose(gesture.base, joint, by));
     },
     /** Takes hold of a mark on the picture. The figure follows it where it is the end or the middle of a limb. */
-    gripMark: (mark: MarkName): boolean => jointOf(mark) !== null && begin('move a mark', true),
+    gripMark: (mark: MarkName): boolean => limbJointOf(mark) !== null && begin('move a mark', true),
     /** @param way how far the mark was moved, pixels to the right and down. */
     dragMark(mark: MarkName, way: readonly [number, number]): void {
-      const joint = jointOf(mark);
+      const joint = limbJointOf(mark);
       const place = gesture && joint && placeOfMoved(gesture.base, joint, way);
       if (gesture && joint && place) show(dragPose(gesture.base, joint, place, 'limb'));
     },

@@ -4,7 +4,7 @@ import { alignPoints, applyAlignment, meanDistance } from '../motion/align-point
 import { LIMB_JOINTS } from '../motion/humanoid';
 import { worldPositions, type Motion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
-import type { DepthHint } from '../solve/hints/depth-hints';
+import { HINTED_JOINTS, HINTED_MARKS, type DepthHint } from '../solve/hints/depth-hints';
 import { solveTake, type SolvedFootage, type SolveOptions } from '../solve/solve-take';
 import { shotAt } from '../solve/shots/shots';
 import type { Truth } from './truth';
@@ -25,17 +25,6 @@ const MARKS_EACH = 2;
 /** Seconds to either side that are compared, and that hinted frames lie apart at least. */
 const NEAR = 0.5;
 const APART = 1;
-
-const JOINTS: Record<DepthHint['mark'], string> = {
-  leftWrist: 'leftHand',
-  rightWrist: 'rightHand',
-  leftElbow: 'leftLowerArm',
-  rightElbow: 'rightLowerArm',
-  leftKnee: 'leftLowerLeg',
-  rightKnee: 'rightLowerLeg',
-  leftAnkle: 'leftFoot',
-  rightAnkle: 'rightFoot',
-};
 
 /** Tells the true depth of the two joints that are farthest off in each of the three worst frames of a take, as a person would, and solves it again. */
 export function measureHints(footage: SolvedFootage, truth: Truth, options: SolveOptions): HintFigures {
@@ -100,11 +89,11 @@ function worstDepths(motion: Motion, truth: Truth, frame: number, solvedAxes: re
     };
     return along(joint) - (along('leftUpperLeg') + along('rightUpperLeg')) / 2;
   };
-  return (Object.entries(JOINTS) as [DepthHint['mark'], string][])
-    .map(([mark, joint]) => {
-      const told = nearer(real, axes[0], joint);
-      return { mark, frame, nearer: told, off: Math.abs(told - nearer(own, axes[1], joint)) };
-    })
+  return HINTED_MARKS.map((mark) => {
+    const joint = HINTED_JOINTS[mark];
+    const told = nearer(real, axes[0], joint);
+    return { mark, frame, nearer: told, off: Math.abs(told - nearer(own, axes[1], joint)) };
+  })
     .sort((a, b) => b.off - a.off)
     .slice(0, MARKS_EACH)
     .map(({ mark, nearer: told }) => ({ mark, frame, nearer: told }));

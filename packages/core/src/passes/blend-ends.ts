@@ -38,6 +38,7 @@ export const blendEnds: Pass<z.infer<typeof Options>> = {
   about: 'Begins and ends with somebody who stands easy where the motion begins and ends. The length stays.',
   options: Options,
   timing: true,
+  length: ({ frames, rate }) => ({ frames, rate }),
   apply(motion: Motion, options): Motion {
     const { frames, rate, skeleton } = motion;
     if (frames === 0) return motion;

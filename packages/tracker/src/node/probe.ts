@@ -2,6 +2,7 @@ import { open, stat } from 'node:fs/promises';
 import { z } from 'zod';
 import { colourFieldOfView, DepthRig } from '@merry-shadow/core/camera/depth-rig';
 import { safeInput } from './media-safety';
+import { rateByTimes } from './rate-by-times';
 import { runMediaTool } from './run-media-tool';
 
 /** What is known of a video file before it is used. Sizes are those of the upright picture. */
@@ -82,6 +83,8 @@ function ratio(text: string | undefined): number {
   return b ? a / b : a || 0;
 }
 
+const isRate = (rate: number): boolean => rate >= 1 && rate <= 240;
+
 /**
  * Looks into a video file with ffprobe.
  * @throws FootageError with a sentence when it is no readable video.
@@ -123,9 +126,10 @@ export async function probeClip(path: string): Promise<ClipFacts> {
   const rotation =
     ((-(video.side_data_list?.find((item) => item.rotation !== undefined)?.rotation ?? 0) % 360) + 360) % 360;
   const average = ratio(video.avg_frame_rate);
-  const rate = average >= 1 && average <= 240 ? average : ratio(video.r_frame_rate);
+  const told = [average, ratio(video.r_frame_rate)].find(isRate);
+  const rate = told ?? (await rateByTimes(path, video.index));
   const seconds = Number(video.duration ?? format.duration ?? 0) || Number(video.nb_frames ?? 0) / (rate || 1);
-  if (!(rate >= 1 && rate <= 240))
+  if (!isRate(rate))
     throw new FootageError("The frame rate of the file can't be told; it must lie between 1 and 240 frames a second.");
   if (!(seconds > 0)) throw new FootageError('The file has a beginning but no frames; it is probably cut off.');
   const turned = rotation % 180 === 90;

@@ -54,6 +54,21 @@ describe('probing', () => {
     expect([first.width, first.height]).toEqual([180, 320]);
   });
 
+  it('tells the rate by the times of frames where they lie unevenly and the file says nothing, as browsers record', async () => {
+    const path = make('uneven.webm', [
+      ...['-f', 'lavfi', '-i', 'testsrc2=s=160x90:r=30:d=3'],
+      ...['-vf', "settb=1/1000,setpts='1000*(N+0.4*random(1))/30'", '-fps_mode', 'passthrough'],
+      ...['-enc_time_base', '1/1000', '-c:v', 'libvpx'],
+    ]);
+    // The usual time between two frames, an element of Matroska, is made void.
+    const bytes = readFileSync(path);
+    const at = bytes.indexOf(Buffer.from([0x23, 0xe3, 0x83]));
+    expect(at).toBeGreaterThan(0);
+    bytes.set([0xec, 0x80 + 2 + (bytes[at + 3] & 0x7f)], at);
+    writeFileSync(path, bytes);
+    expect(await probeClip(path)).toMatchObject({ rate: 30, even: false, width: 160 });
+  });
+
   it('tells the field of view from the lens that a file names, and nothing where it names none that can be', async () => {
     const lens = (name: string, value: string): string =>
       make(name, [

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { PhCaretDown, PhCaretRight } from '@phosphor-icons/vue';
+import { PhCaretDown, PhCaretRight, PhListChecks } from '@phosphor-icons/vue';
 import { useLocalStorage } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import type { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
@@ -15,7 +15,18 @@ import { withEndAt } from '../../play/in-out';
 import StripCanvas from '../../play/StripCanvas.vue';
 import { drawStrip } from './draw-strip';
 import { PLANT_ROW, type PlantEnd } from './plant-rows';
-import { draggedPlant, KEY_ROW, keyAt, plantAt, ROW, stripLayout, TOP, type KeyedRow } from './strip-layout';
+import {
+  draggedPlant,
+  KEY_ROW,
+  keyAt,
+  plantAt,
+  ROW,
+  ROW_GROUPS,
+  stripLayout,
+  TOP,
+  type KeyedRow,
+  type RowGroup,
+} from './strip-layout';
 
 /** Time from left to right: what was seen, plants, passes and snags. Plants and the in and out point are dragged here. */
 const open = useOpenTake();
@@ -24,6 +35,12 @@ const frames = computed(() => facts.value?.frames ?? 1);
 
 /** Whether all that was seen of the body lies in one row. */
 const folded = useLocalStorage('merry-shadow.strip-folded', false);
+/** Groups of rows that the person left out. */
+const hidden = useLocalStorage<RowGroup[]>('merry-shadow.strip-hidden', []);
+const groups = computed({
+  get: () => ROW_GROUPS.filter((group) => !hidden.value.includes(group)),
+  set: (shown) => (hidden.value = ROW_GROUPS.filter((group) => !shown.includes(group))),
+});
 const posing = usePosing();
 const keyPoses = useKeyPoses();
 /** The key that is being dragged, and where it is now. */
@@ -58,6 +75,7 @@ const content = computed(() => ({
   keyed: keyed.value,
   poses: poses.value,
   folded: folded.value,
+  hidden: hidden.value,
 }));
 const layout = computed(() => stripLayout(content.value));
 
@@ -158,6 +176,14 @@ function release(): void {
         :pressed="!folded"
         @click="folded = !folded"
       />
+      <el-popover trigger="click" placement="top-start" :width="150">
+        <template #reference>
+          <IconButton class="choose" :icon="PhListChecks" label="Choose the rows" />
+        </template>
+        <el-checkbox-group v-model="groups" class="groups" aria-label="Rows of the strip">
+          <el-checkbox v-for="group in ROW_GROUPS" :key="group" :value="group" :label="group" />
+        </el-checkbox-group>
+      </el-popover>
       <span v-for="row in layout.seen" :key="row.title" :style="{ height: `${ROW}px`, color: `var(--${row.side})` }">{{
         row.title
       }}</span>
@@ -200,7 +226,8 @@ function release(): void {
 }
 
 /* Over the seconds, where no title stands. */
-.fold {
+.fold,
+.choose {
   height: 16px;
   left: 0;
   min-width: 0;
@@ -208,6 +235,15 @@ function release(): void {
   position: absolute;
   top: 1px;
   width: 20px;
+}
+
+.choose {
+  left: 22px;
+}
+
+.groups {
+  display: flex;
+  flex-direction: column;
 }
 
 .titles {

@@ -18,6 +18,10 @@ export const KEY_ROW = 14;
 /** Kinds of records whose spans lie in the row of passes. */
 const ON_STRIP: readonly EditRecord['kind'][] = ['pass', 'between', 'tether', 'curves', ...TOLD_KINDS];
 
+/** Groups of rows, each of which can be left out. */
+export const ROW_GROUPS = ['body', 'hands', 'face', 'plants', 'edits', 'layers', 'key poses', 'snags'] as const;
+export type RowGroup = (typeof ROW_GROUPS)[number];
+
 /** What the strip shows. Frames of plants, records and snags are counted from the first observed one. */
 export interface StripContent {
   observations: Observations | null;
@@ -33,6 +37,8 @@ export interface StripContent {
   poses: readonly KeyPose[];
   /** Whether all that was seen lies in one row. */
   folded: boolean;
+  /** Groups that are left out. */
+  hidden: readonly RowGroup[];
 }
 
 /** Where everything on the strip lies from above to below. */
@@ -50,22 +56,23 @@ export interface StripLayout {
   height: number;
 }
 
-export function stripLayout({ observations, plants, records, snags, keyed, poses, folded }: StripContent): StripLayout {
-  const seen = stripRows(observations, folded);
+export function stripLayout(content: StripContent): StripLayout {
+  const { observations, plants, records, snags, keyed, poses, folded, hidden } = content;
+  const shown = (group: RowGroup): boolean => !hidden.includes(group);
+  const rows = stripRows(observations, folded);
+  const seen = (['body', 'hands', 'face'] as const).filter(shown).flatMap((group) => rows[group]);
   let top = TOP + seen.length * ROW;
   const next = (height: number): number => (top += height) - height;
   const laid = plants.length > 0 || snags.length > 0;
-  const rows = laid
-    ? PLANT_ROWS.filter((row) => row.always || plants.some(({ part }) => row.parts.includes(part)))
-    : [];
+  const planted = PLANT_ROWS.filter((row) => row.always || plants.some(({ part }) => row.parts.includes(part)));
   const ranged = records.filter((record) => ON_STRIP.includes(record.kind) && kindOf(record).span(record) !== null);
   return {
     seen,
-    plants: rows.map((row) => ({ row, top: next(PLANT_ROW) })),
-    passes: ranged.length > 0 ? { list: ranged, top: next(ROW) } : null,
-    layers: keyed ? next(KEY_ROW) : null,
-    poses: poses.length > 0 ? next(KEY_ROW) : null,
-    snags: laid ? next(ROW) : null,
+    plants: laid && shown('plants') ? planted.map((row) => ({ row, top: next(PLANT_ROW) })) : [],
+    passes: ranged.length > 0 && shown('edits') ? { list: ranged, top: next(ROW) } : null,
+    layers: keyed && shown('layers') ? next(KEY_ROW) : null,
+    poses: poses.length > 0 && shown('key poses') ? next(KEY_ROW) : null,
+    snags: laid && shown('snags') ? next(ROW) : null,
     height: top + 4,
   };
 }

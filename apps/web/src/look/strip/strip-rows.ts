@@ -48,8 +48,14 @@ const FACE_ROW: StripRow = {
   confidence: ({ face }, frame) => seenOr(face?.presence[frame] ?? 0),
 };
 
-/** The rows that a capture has something to tell about. @param folded one row for all of the body: the least sure part tells. */
-export function stripRows(observations: Observations | null, folded: boolean): readonly StripRow[] {
-  if (folded) return [FOLDED_ROW];
-  return [...BODY_ROWS, ...(observations?.hands ? HAND_ROWS : []), ...(observations?.face ? [FACE_ROW] : [])];
+/** The rows of what was seen that a capture has something to tell about, by what they are of. @param folded one row for all of the body: the least sure part tells. */
+export function stripRows(
+  observations: Observations | null,
+  folded: boolean,
+): { body: readonly StripRow[]; hands: readonly StripRow[]; face: readonly StripRow[] } {
+  return {
+    body: folded ? [FOLDED_ROW] : BODY_ROWS,
+    hands: observations?.hands && !folded ? HAND_ROWS : [],
+    face: observations?.face && !folded ? [FACE_ROW] : [],
+  };
 }

@@ -1,21 +1,25 @@
 import { z } from 'zod';
 import { MARK, MARK_COUNT, isSeen, type BodyObservations, type MarkName } from '../../observe/body';
 
-/** Marks whose depth a person can tell: ends and middles of limbs. */
-export const HINTED_MARKS = [
-  'leftWrist',
-  'rightWrist',
-  'leftElbow',
-  'rightElbow',
-  'leftKnee',
-  'rightKnee',
-  'leftAnkle',
-  'rightAnkle',
-] as const satisfies readonly MarkName[];
+/** Marks whose depth a person can tell, with the joints at them: ends and middles of limbs, and the shoulders, by which the trunk leans and turns. */
+export const HINTED_JOINTS = {
+  leftShoulder: 'leftUpperArm',
+  rightShoulder: 'rightUpperArm',
+  leftElbow: 'leftLowerArm',
+  rightElbow: 'rightLowerArm',
+  leftWrist: 'leftHand',
+  rightWrist: 'rightHand',
+  leftKnee: 'leftLowerLeg',
+  rightKnee: 'rightLowerLeg',
+  leftAnkle: 'leftFoot',
+  rightAnkle: 'rightFoot',
+} as const satisfies Partial<Record<MarkName, string>>;
+export type HintedMark = keyof typeof HINTED_JOINTS;
+export const HINTED_MARKS = Object.keys(HINTED_JOINTS) as HintedMark[];
 
 /** What a person says of a mark's depth in a frame. */
 export const DepthHint = z.object({
-  mark: z.enum(HINTED_MARKS),
+  mark: z.enum(HINTED_MARKS as [HintedMark, ...HintedMark[]]),
   /** Frame of the take. */
   frame: z.number().int(),
   /** How much nearer to the camera than the middle of the hips it is, along the camera's own axis, metres. */
@@ -79,14 +83,18 @@ export function hintedDepths(
 export const hintsWithin = (hints: readonly DepthHint[], from: number, until: number): DepthHint[] =>
   hints.filter(({ frame }) => frame >= from && frame < until).map((hint) => ({ ...hint, frame: hint.frame - from }));
 
-/** Marks that hang on another one, and follow where that one is said to be. */
-const CARRIES: Partial<Record<MarkName, readonly MarkName[]>> = {
-  leftElbow: ['leftWrist'],
-  rightElbow: ['rightWrist'],
-  leftKnee: ['leftAnkle', 'leftHeel', 'leftFootIndex'],
-  rightKnee: ['rightAnkle', 'rightHeel', 'rightFootIndex'],
-  leftAnkle: ['leftHeel', 'leftFootIndex'],
-  rightAnkle: ['rightHeel', 'rightFootIndex'],
+/** What each mark hangs on, the nearest first: it follows the nearest one whose depth is said. */
+const HANGS_ON: Partial<Record<MarkName, readonly MarkName[]>> = {
+  leftElbow: ['leftShoulder'],
+  leftWrist: ['leftElbow', 'leftShoulder'],
+  leftAnkle: ['leftKnee'],
+  leftHeel: ['leftAnkle', 'leftKnee'],
+  leftFootIndex: ['leftAnkle', 'leftKnee'],
+  rightElbow: ['rightShoulder'],
+  rightWrist: ['rightElbow', 'rightShoulder'],
+  rightAnkle: ['rightKnee'],
+  rightHeel: ['rightAnkle', 'rightKnee'],
+  rightFootIndex: ['rightAnkle', 'rightKnee'],
 };
 
 /** The network's points, moved to where hints say that they are; what hangs on a mark goes along unless it has a hint of its own. */
@@ -98,11 +106,13 @@ export function withHints(
   const world = observations.world.slice();
   hinted.forEach((list, frame) => {
     const at = (mark: MarkName): number => (frame * MARK_COUNT + MARK[mark]) * 3 + 2;
-    const own = new Set<MarkName>(list.map(({ mark }) => mark));
-    for (const { mark, nearer, weight } of list) {
-      const shift = weight * (nearer / scale - observations.world[at(mark)]);
-      for (const moved of [mark, ...(CARRIES[mark] ?? []).filter((other) => !own.has(other))])
-        world[at(moved)] += shift;
+    const shifts = new Map<MarkName, number>(
+      list.map(({ mark, nearer, weight }) => [mark, weight * (nearer / scale - observations.world[at(mark)])]),
+    );
+    for (const [mark, shift] of shifts) world[at(mark)] += shift;
+    for (const [mark, carriers] of Object.entries(HANGS_ON) as [MarkName, readonly MarkName[]][]) {
+      const carrier = shifts.has(mark) ? undefined : carriers.find((other) => shifts.has(other));
+      if (carrier) world[at(mark)] += shifts.get(carrier) ?? 0;
     }
   });
   return { ...observations, world };

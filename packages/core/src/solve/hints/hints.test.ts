@@ -68,6 +68,26 @@ describe('depths that a person tells', () => {
     expect(z(withHints(seen, lists(true), 1), 5, 'leftWrist')).toBeCloseTo(0.1, 5);
   });
 
+  it('carry along once what hangs on two that are told: with the nearer one', () => {
+    const seen = still(10, () => [0.3, 0.2, 0.05]);
+    const told = Array.from({ length: 10 }, () => [
+      { mark: 'leftShoulder' as const, nearer: 0.1, weight: 1 },
+      { mark: 'leftElbow' as const, nearer: 0.3, weight: 1 },
+    ]);
+    expect(z(withHints(seen, told, 1), 5, 'leftWrist')).toBeCloseTo(0.35, 5);
+    expect(
+      z(
+        withHints(
+          seen,
+          told.map(([shoulder]) => [shoulder]),
+          1,
+        ),
+        5,
+        'leftWrist',
+      ),
+    ).toBeCloseTo(0.15, 5);
+  });
+
   it('are counted within a shot', () => {
     expect(hintsWithin([hint(5, 0), hint(25, 1), hint(40, 2)], 20, 40)).toEqual([hint(5, 1)]);
   });
