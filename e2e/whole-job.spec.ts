@@ -105,7 +105,8 @@ test('a take with the usual faults is mended by mouse and keys, and the rest of 
       ...lines.map(({ kind, before, after }) => `${kind}: ${before.toFixed(1)} mm off, mended ${after.toFixed(1)} mm`),
       `the rest: ${unchanged.toFixed(2)} mm`,
     ].join('\n');
-    console.log(report);
+    // The figures belong in the log of a run.
+    process.stdout.write(`${report}\n`);
     await info.attach('figures', { body: report });
 
     for (const { kind, before, after } of lines)

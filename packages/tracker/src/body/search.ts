@@ -32,9 +32,13 @@ export async function searchBodies(detector: BodyDetector, picture: Picture, tho
   return [];
 }
 
-/** Squares that cover the picture, each overlapping the next by half. */
+/** How much larger squares may be where they then cover the short side of the picture at once. */
+const LARGER = 1.15;
+
+/** Squares that cover the picture, each overlapping the next by half. @param part of the long side that they have, or a little more. */
 export function gridOf(picture: Picture, part: number): Region[] {
-  const size = Math.max(picture.width, picture.height) * part;
+  const [short, long] = [picture.width, picture.height].sort((a, b) => a - b);
+  const size = short < long * part * LARGER ? Math.max(short, long * part) : long * part;
   const centres = (length: number): number[] => {
     const count = Math.max(1, Math.ceil((length - size) / (size / 2)) + 1);
     if (length <= size) return [length / 2];

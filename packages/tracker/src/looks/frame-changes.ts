@@ -14,7 +14,8 @@ export function frameChanges(pictures: Uint8Array, rate: number): { cuts: number
   const cuts: number[] = [];
   let doubled = 0;
   for (let frame = 0; frame < frames; frame++) {
-    const small = Float32Array.from(levels.subarray(frame * SQUARES, (frame + 1) * SQUARES), (level) => level / 257);
+    const small = Float32Array.from(levels.subarray(frame * SQUARES, (frame + 1) * SQUARES));
+    for (let i = 0; i < SQUARES; i++) small[i] /= 257;
     const news = shots.next(small);
     if (news.begins) cuts.push(frame);
     doubled += news.doubled;
