@@ -76,6 +76,21 @@ it('sends what it records while it records, and keeps the try as a clip', async 
   expect(recording.value).toBe(false);
 });
 
+it('begins one try at a time, however often it is asked for, and can be asked again where the server refused', async () => {
+  const { tries, start, stop } = useTryRecorder(() => 'harbour');
+  await Promise.all([start(stream, video, 0), start(stream, video, 0), start(stream, video, 0)]);
+  expect(jest.mocked(client.beginRecording)).toHaveBeenCalledTimes(1);
+  expect(tries.value).toHaveLength(1);
+  stop();
+  await turns();
+  jest.mocked(client.beginRecording).mockRejectedValueOnce(new RefusedError('The disk is full.', null, 507));
+  await expect(start(stream, video, 0)).rejects.toThrow('The disk is full.');
+  await start(stream, video, 0);
+  expect(tries.value.map(({ number }) => number)).toEqual([1, 2]);
+  stop();
+  await turns();
+});
+
 it('ends by itself after its length, and another one has the next number', async () => {
   const { tries, start, throwAway } = useTryRecorder(() => 'harbour');
   await start(stream, video, 5);

@@ -49,14 +49,30 @@ export function useTryRecorder(production: () => string | null) {
   const current = ref<number | null>(null);
   let recorder: MediaRecorder | null = null;
   let fromDepth: DepthTry | null = null;
+  /** Whether a try is being begun: the server is asked for its recording. */
+  let beginning = false;
   let clock = 0;
   const recording = computed(() => current.value !== null);
   const change = (number: number, next: Partial<Try>): void => {
     tries.value = tries.value.map((item) => (item.number === number ? { ...item, ...next } : item));
   };
 
+  /** Begins the next try, one at a time. @param make makes its recording. @returns null while another one is recorded or begun. */
+  async function begin(
+    make: (where: string, name: string) => Promise<string>,
+  ): Promise<(Pick<Try, 'number' | 'name'> & { id: string }) | null> {
+    const where = production();
+    if (recording.value || beginning || !where) return null;
+    beginning = true;
+    try {
+      const next = nextTry();
+      return { ...next, id: await make(where, next.name) };
+    } finally {
+      beginning = false;
+    }
+  }
   /** Number and name of the next try. */
-  function begun(): Pick<Try, 'number' | 'name'> {
+  function nextTry(): Pick<Try, 'number' | 'name'> {
     const number = (tries.value.at(-1)?.number ?? 0) + 1;
     const moment = new Date().toLocaleString('en-GB', {
       day: 'numeric',
@@ -84,10 +100,9 @@ export function useTryRecorder(production: () => string | null) {
 
   /** @param video shows the stream: its frames are counted. @param seconds after which it ends by itself; 0 for never. */
   async function start(stream: MediaStream, video: HTMLVideoElement, seconds: number): Promise<void> {
-    const where = production();
-    if (recording.value || !where) return;
-    const { number, name } = begun();
-    const id = await beginRecording(where, name);
+    const next = await begin(beginRecording);
+    if (!next) return;
+    const { number, name, id } = next;
     const pieces: Blob[] = [];
     const sender = new PieceSender(
       {
@@ -140,10 +155,9 @@ export function useTryRecorder(production: () => string | null) {
 
   /** Has the server record from a depth camera. @param seconds after which it ends by itself; 0 for never. */
   async function startDepth(camera: DepthCameraView, seconds: number): Promise<void> {
-    const where = production();
-    if (recording.value || !where) return;
-    const { number, name } = begun();
-    const id = await recordDepth(camera.id, { production: where, name, seconds });
+    const next = await begin((where, name) => recordDepth(camera.id, { production: where, name, seconds }));
+    if (!next) return;
+    const { number, name, id } = next;
     show({ number, name });
     fromDepth = { number, id, rate: camera.colourRate };
   }
