@@ -10,6 +10,12 @@ export const PerformerPoint = z.object({
 });
 export type PerformerPoint = z.infer<typeof PerformerPoint>;
 
+/** All places where a performer was pointed at; none where nobody was. */
+export const pointsOf = (
+  performer: PerformerPoint | null | undefined,
+  again: readonly PerformerPoint[] = [],
+): PerformerPoint[] => (performer ? [performer, ...again] : []);
+
 /** What a person says about a take. */
 const fields = {
   /** Crown to floor, metres; null when it shall be estimated. */
@@ -37,6 +43,8 @@ const fields = {
   slowMotion: z.number().min(0.1).max(20),
   /** Whom to follow where there are several people; null for the most prominent one. */
   performer: PerformerPoint.nullable(),
+  /** Where the person said it again, in other frames: who was taken for somebody else in between is put right. */
+  again: z.array(PerformerPoint).max(100),
   /** Who that is, of the production's performers; null when it was not said. */
   performedBy: z.uuid().nullable(),
 };
@@ -54,6 +62,7 @@ export const TakeSettings = z.object({
   fine: fields.fine.default(false),
   slowMotion: fields.slowMotion.default(1),
   performer: fields.performer.default(null),
+  again: fields.again.default([]),
   performedBy: fields.performedBy.default(null),
 });
 export type TakeSettings = z.infer<typeof TakeSettings>;
@@ -154,6 +163,8 @@ export const TakeView = z.object({
       hands: z.boolean(),
       face: z.boolean(),
       fine: z.boolean(),
+      /** Whom it followed: where they were pointed at. */
+      followed: z.array(PerformerPoint),
       /** Frames that were tracked in a second; null in older runs. */
       framesPerSecond: z.number().nullable(),
       /** The clip was replaced by another file since. */

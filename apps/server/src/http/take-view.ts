@@ -1,5 +1,5 @@
 import { and, desc, eq, sql, type SQL } from 'drizzle-orm';
-import { TakeSettings, type RunPreview, type TakeView } from '@merry-shadow/contracts/take';
+import { pointsOf, TakeSettings, type RunPreview, type TakeView } from '@merry-shadow/contracts/take';
 import type { Database } from '../database/connect';
 import { clips, runs, takes } from '../database/schema';
 
@@ -97,6 +97,7 @@ function takeView(take: ListedTake, run: ListedRun | undefined, done: ListedRun 
           hands: done.parts.hands,
           face: done.parts.face,
           fine: done.parts.fine ?? false,
+          followed: pointsOf(done.parts.performer, done.parts.again),
           framesPerSecond: done.framesPerSecond,
           ofOldFile: take.replacedAt !== null && done.createdAt < take.replacedAt,
         }

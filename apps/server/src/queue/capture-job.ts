@@ -1,6 +1,6 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import { observationsToBytes } from '@merry-shadow/contracts/observation-bytes';
-import type { PerformerPoint } from '@merry-shadow/contracts/take';
+import { pointsOf, type PerformerPoint } from '@merry-shadow/contracts/take';
 import { groupOf, observationColumns, type Observations } from '@merry-shadow/core/observe/observations';
 import { SolveError } from '@merry-shadow/core/solve/solve-take';
 import type { FrameSource } from '@merry-shadow/tracker/node/frames';
@@ -9,7 +9,7 @@ import { depthWithin, withDepth } from '@merry-shadow/tracker/node/read-depth';
 import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import type { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { guideFor, type Guide } from '@merry-shadow/tracker/people/guide';
-import type { Person } from '@merry-shadow/tracker/people/associate';
+import { followTold } from '@merry-shadow/tracker/people/told-people';
 import type { Database } from '../database/connect';
 import { observationChunks, runs } from '../database/schema';
 import { clipFiles } from '../media/media-folder';
@@ -89,7 +89,7 @@ async function capture(tools: WorkerTools, claimed: GroupMember[]): Promise<void
     const source = { path: proxy, width, height, rate, even: true, first: run.fromFrame, count };
     const { hands, face, fine } = run.parts;
     const guides = await guidesTo(
-      group.map((member) => member.run.parts.performer),
+      group.map(({ run: { parts } }) => pointsOf(parts.performer, parts.again)),
       pool,
       source,
       (done) => report.tell(() => ({ preview: { stage: 'people', frame: run.fromFrame + done, marks: [] } })),
@@ -217,34 +217,21 @@ class ProgressReport {
 }
 
 /**
- * Finds the people of the take and whom of them the person has pointed at, for each point.
+ * Finds the people of the take and whom of them the person has pointed at, for each performer.
  * @returns undefined when nobody was pointed at.
  * @throws FootageError when nobody is there.
  */
 async function guidesTo(
-  points: readonly (PerformerPoint | null | undefined)[],
+  points: readonly (readonly PerformerPoint[])[],
   pool: TrackPool,
   source: FrameSource & { count: number },
   onProgress: (done: number) => void,
   signal: AbortSignal,
 ): Promise<Guide[] | undefined> {
-  const chosen = points.filter((point): point is PerformerPoint => !!point);
+  const chosen = points.filter((told) => told.length > 0);
   if (chosen.length === 0) return undefined;
   const people = await pool.people({ source }, ({ done }) => onProgress(done), signal);
   if (signal.aborted) return undefined;
   if (people.length === 0) throw new FootageError('Nobody was found between the in and the out point.');
-  return chosen.map((point) => guideFor(people, nearestPerson(people, point, source)));
-}
-
-/** Who was nearest to a point, in place and time. */
-function nearestPerson(people: readonly Person[], point: PerformerPoint, { width, rate }: FrameSource): number {
-  const apart = people.map(({ sightings }) => {
-    const nearest = sightings.reduce(
-      (best, item) => (Math.abs(item.frame - point.frame) < Math.abs(best.frame - point.frame) ? item : best),
-      sightings[0],
-    );
-    const seconds = Math.abs(nearest.frame - point.frame) / rate;
-    return Math.hypot(nearest.hip[0] - point.x, nearest.hip[1] - point.y) / width + seconds;
-  });
-  return apart.indexOf(Math.min(...apart));
+  return chosen.map((told) => guideFor(followTold(people, told, source), 0));
 }

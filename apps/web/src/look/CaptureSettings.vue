@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { PhUserFocus, PhX } from '@phosphor-icons/vue';
+import { PhUserFocus, PhUserSwitch, PhX } from '@phosphor-icons/vue';
 import { computed } from 'vue';
 import type { Manner } from '@merry-shadow/core/solve/after/manner';
 import ChoiceRow from '../shell/ChoiceRow.vue';
+import { pointsOf } from '@merry-shadow/contracts/take';
 import { useOpenTake } from '../take/open-take';
 import NumberRow from '../shell/NumberRow.vue';
 
@@ -31,7 +32,14 @@ const MANNER_CHOICES = Object.entries(MANNER_TITLES).map(([value, title]) => ({ 
       >
     </div>
     <div class="who">
-      <span v-if="settings.performer" class="number">The one chosen on frame {{ settings.performer.frame }}</span>
+      <span v-if="settings.performer" class="number"
+        >The one chosen on frame
+        {{
+          pointsOf(settings.performer, settings.again)
+            .map(({ frame }) => frame)
+            .join(', ')
+        }}</span
+      >
       <span v-else class="quiet">Whoever stands out most</span>
       <el-button
         v-if="settings.performer"
@@ -39,12 +47,20 @@ const MANNER_CHOICES = Object.entries(MANNER_TITLES).map(([value, title]) => ({ 
         size="small"
         aria-label="Follow whoever stands out most"
         title="Follow whoever stands out most"
-        @click="set('choose performer', { performer: null })"
+        @click="set('choose performer', { performer: null, again: [] })"
         ><PhX :size="14"
       /></el-button>
     </div>
-    <el-button class="wide" :disabled="choosing" @click="tools.choose"
+    <el-button class="wide" :disabled="choosing" @click="tools.choose()"
       ><PhUserFocus :size="18" />{{ choosing ? 'Looking for people' : 'Choose in the picture' }}</el-button
+    >
+    <el-button
+      v-if="settings.performer"
+      class="wide"
+      :disabled="choosing"
+      title="Where somebody else was followed from here on: point at the performer again, then track once more"
+      @click="tools.choose(true)"
+      ><PhUserSwitch :size="18" />Say again who it is here</el-button
     >
     <ChoiceRow
       title="Moves"

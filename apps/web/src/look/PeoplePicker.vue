@@ -3,7 +3,7 @@ import { onMounted, ref } from 'vue';
 import type { SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
 
 /** Lies over the picture: a frame round everybody who was found; a click chooses whom to follow. */
-const props = defineProps<{ seen: SeenPeople; scale: number; video: HTMLVideoElement | undefined }>();
+const props = defineProps<{ seen: SeenPeople; scale: number; video: HTMLVideoElement | undefined; again: boolean }>();
 const emit = defineEmits<{ pick: [person: SeenPerson]; each: []; close: [] }>();
 const first = ref<HTMLButtonElement[]>();
 const small = ref<HTMLCanvasElement[]>();
@@ -60,9 +60,13 @@ function place(person: SeenPerson): Record<string, string> {
     </div>
     <p role="status">
       {{
-        seen.people.length === 0 ? 'Nobody was found on this frame. Try another one.' : 'Click the performer to follow.'
+        seen.people.length === 0
+          ? 'Nobody was found on this frame. Try another one.'
+          : again
+            ? 'Click who the performer is here.'
+            : 'Click the performer to follow.'
       }}
-      <el-button v-if="seen.people.length > 1" link type="primary" @click="emit('each')"
+      <el-button v-if="!again && seen.people.length > 1" link type="primary" @click="emit('each')"
         >A take for each of the {{ seen.people.length }}</el-button
       >
       <el-button link type="primary" @click="emit('close')">Leave as it is</el-button>

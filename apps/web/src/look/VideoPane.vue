@@ -136,6 +136,7 @@ watch(
           :seen="people"
           :scale="fitted.width / people.width"
           :video="video"
+          :again="tools.sayingAgain.value"
           @pick="tools.pick"
           @each="tools.takeForEach"
           @close="tools.close()"

@@ -2,10 +2,11 @@ import { computed, inject, provide, ref, shallowRef, watch, type InjectionKey } 
 import { DEFAULT_FIELD_OF_VIEW } from '@merry-shadow/core/camera/pinhole';
 import { withPlant } from '@merry-shadow/core/edits/plants-of';
 import { shiftEdits, withRecord } from '@merry-shadow/core/edits/take-edits';
+import { same } from '@merry-shadow/core/edits/work';
 import { toldOf } from '@merry-shadow/core/edits/told-of';
 import { withToldMarks } from '@merry-shadow/core/solve/hints/told-marks';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
-import type { TakeSettings, TakeView } from '@merry-shadow/contracts/take';
+import { pointsOf, type TakeSettings, type TakeView } from '@merry-shadow/contracts/take';
 import type { TakeState } from '@merry-shadow/contracts/take-work';
 import { fetchSolved, fetchTake } from '../api/client';
 import { workPreview } from './work-preview';
@@ -197,6 +198,9 @@ export function openTake(id: string) {
     if (then.ofOldFile) return 'The file of the clip was replaced after the take was tracked. Track it again.';
     if (then.fromFrame !== now.fromFrame || then.untilFrame !== now.untilFrame)
       return 'The in or out point was moved after the take was tracked. Track it again to use the new range.';
+    const { performer, again } = now.settings;
+    if (!same(then.followed, pointsOf(performer, again)))
+      return 'Another performer was pointed at after the take was tracked. Track it again to follow them.';
     const missing = [
       now.settings.hands && !then.hands ? 'hands' : '',
       now.settings.face && !then.face ? 'face' : '',

@@ -1,7 +1,7 @@
 import { ElMessage } from 'element-plus';
 import { ref, shallowRef, watch, type Ref } from 'vue';
 import type { SeenPeople, SeenPerson } from '@merry-shadow/contracts/clip';
-import type { TakeSettings } from '@merry-shadow/contracts/take';
+import { pointsOf, type TakeSettings } from '@merry-shadow/contracts/take';
 import type { TakeState } from '@merry-shadow/contracts/take-work';
 import { addTake, fetchPeople } from '../api/client';
 import type { Player } from '../play/player';
@@ -16,6 +16,8 @@ export function usePictureTools(
 ) {
   const people = shallowRef<SeenPeople | null>(null);
   const choosing = ref(false);
+  /** Whether a pick says once more who it is. */
+  const sayingAgain = ref(false);
   const measuring = ref(false);
   watch(
     () => player.shown.value,
@@ -38,10 +40,12 @@ export function usePictureTools(
     set('measure camera pitch', { tilt: Number(degrees.toFixed(1)) });
   }
 
-  async function choose(): Promise<void> {
+  /** @param again says once more who it is, and keeps what was said in other frames. */
+  async function choose(again = false): Promise<void> {
     const clip = clipId.value;
     if (!clip) return;
     close();
+    sayingAgain.value = again && state.value?.settings.performer !== null;
     player.pause();
     choosing.value = true;
     await attempt(async () => (people.value = await fetchPeople(clip, player.shown.value)));
@@ -49,9 +53,15 @@ export function usePictureTools(
   }
 
   function pick({ x, y }: SeenPerson): void {
-    const frame = people.value?.frame ?? 0;
+    const point = { frame: people.value?.frame ?? 0, x, y };
+    const settings = state.value?.settings;
     close();
-    set('choose performer', { performer: { frame, x, y } });
+    if (!sayingAgain.value || !settings) return set('choose performer', { performer: point, again: [] });
+    const [performer, ...again] = [
+      ...pointsOf(settings.performer, settings.again).filter(({ frame }) => frame !== point.frame),
+      point,
+    ];
+    set('say again who it is', { performer, again });
   }
 
   /** Makes a take for each person who was found: this take follows the first, the others get takes of their own beside it. */
@@ -64,14 +74,14 @@ export function usePictureTools(
     await attempt(async () => {
       for (const [i, { x, y }] of found.entries()) {
         const performer = { frame, x, y };
-        if (i === 0) set('choose performer', { performer });
+        if (i === 0) set('choose performer', { performer, again: [] });
         else
           await addTake(clip, {
             name: `${name} · performer ${i + 1}`.slice(-80),
             fromFrame,
             untilFrame,
             // Another person is of another height.
-            settings: { ...settings, performer, height: null },
+            settings: { ...settings, performer, again: [], height: null },
           });
       }
       ElMessage({
@@ -82,5 +92,5 @@ export function usePictureTools(
     });
   }
 
-  return { people, choosing, measuring, choose, pick, takeForEach, measure, level, close };
+  return { people, choosing, sayingAgain, measuring, choose, pick, takeForEach, measure, level, close };
 }

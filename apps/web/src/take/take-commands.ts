@@ -40,6 +40,16 @@ export function takeCommands(open: OpenTake, stage: StageControls, posing: Posin
       enabled: () => ready() && !isOpen(take.value?.run ?? null),
     }),
     command('Take', 'choose-performer', 'Choose the performer in the picture', ['p'], () => void open.tools.choose()),
+    command(
+      'Take',
+      'say-again',
+      'Say again who the performer is here',
+      ['Shift+p'],
+      () => void open.tools.choose(true),
+      {
+        enabled: () => ready() && take.value?.settings.performer !== null,
+      },
+    ),
     command('Take', 'measure-pitch', 'Measure the camera pitch on the picture', [], open.tools.measure),
     command('Look', 'marks', 'Marks over the picture', ['m'], () => (open.marks.value = !open.marks.value)),
     command(

@@ -90,6 +90,15 @@ export function associate(frames: readonly (readonly Sighting[])[]): Person[] {
   return sorted.filter((person, i) => !isMixture(person, sorted.slice(0, i)));
 }
 
+/** What somebody looks like by all sightings of them, the latest counting most. */
+export const appearanceOf = (sightings: readonly Sighting[]): Appearance =>
+  sightings
+    .slice(1)
+    .reduce(
+      (known, { appearance }) => blendAppearance(known, appearance, MEMORY),
+      sightings[0]?.appearance ?? new Float32Array(),
+    );
+
 /** Two people who pass each other are at times seen as a third one between them: nobody who is only ever seen there counts. */
 function isMixture(person: Person, surer: readonly Person[]): boolean {
   const beside = person.sightings.filter((sighting) => {
@@ -103,7 +112,7 @@ function isMixture(person: Person, surer: readonly Person[]): boolean {
 }
 
 /** Where somebody's hips were between the sightings round a frame. */
-function hipAt({ sightings }: Person, frame: number): [number, number] {
+export function hipAt({ sightings }: Person, frame: number): [number, number] {
   const next = sightings.findIndex((sighting) => sighting.frame >= frame);
   const after = sightings[next < 0 ? sightings.length - 1 : next];
   const before = sightings[Math.max(0, (next < 0 ? sightings.length : next) - 1)];

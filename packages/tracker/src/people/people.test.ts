@@ -2,6 +2,7 @@ import type { Picture } from '../picture/picture';
 import { blendAppearance, readAppearance, unlikeness, type Appearance } from './appearance';
 import { associate, people, type Sighting } from './associate';
 import { guideFor, isCrossing, isOwn, placeAt } from './guide';
+import { followTold } from './told-people';
 
 /** A picture of a wall with people of plain colours: shirt above the hips, trousers below. */
 function picture(people: { x: number; shirt: number[]; trousers: number[] }[]): Picture {
@@ -110,6 +111,58 @@ describe('joining sightings to people', () => {
   });
 
   it('finds nobody in an empty clip', () => expect(associate([[], [], []])).toEqual([]));
+});
+
+describe('saying who it is', () => {
+  const clip = { width: 400, rate: 30 };
+  const looks = Array.from({ length: 31 }, (_, i) => i * 10);
+  const xAt = ({ sightings }: { sightings: Sighting[] }, frame: number): number | undefined =>
+    sightings.find((one) => one.frame === frame)?.hip[0];
+  /** Two who meet in the middle at frame 150 and turn back, taken for two who pass each other. */
+  const turned = (frame: number): number => 200 - Math.abs(frame - 150) - 8;
+  const swapped = [
+    { sightings: looks.map((f) => sighting(f, f <= 150 ? turned(f) : 400 - turned(f), RED)), appearance: colours(RED) },
+    { sightings: looks.map((f) => sighting(f, f <= 150 ? 400 - turned(f) : turned(f), RED)), appearance: colours(RED) },
+  ];
+
+  it('once follows the one who was nearest there', () => {
+    const [own, ...others] = followTold(swapped, [{ frame: 20, x: 320, y: 100 }], clip);
+    expect(own).toBe(swapped[1]);
+    expect(others).toEqual([swapped[0]]);
+  });
+
+  it('again later changes over where the two were nearest to each other', () => {
+    const told = [
+      { frame: 280, x: turned(280), y: 100 },
+      { frame: 20, x: turned(20), y: 100 },
+    ];
+    const [own, other] = followTold(swapped, told, clip);
+    for (const frame of looks.filter((at) => at !== 150)) {
+      expect(xAt(own, frame)).toBe(turned(frame));
+      expect(xAt(other, frame)).toBe(400 - turned(frame));
+    }
+    // Said once more where they are followed rightly, it changes nothing.
+    const more = followTold(swapped, [...told, { frame: 100, x: turned(100), y: 100 }], clip);
+    expect(more[0].sightings).toEqual(own.sightings);
+  });
+
+  it('joins one who was found again as somebody else', () => {
+    const parts = [looks.slice(0, 12), looks.slice(18)].map((frames) => ({
+      sightings: frames.map((f) => sighting(f, 50 + f, f < 150 ? RED : GOLD)),
+      appearance: colours(RED),
+    }));
+    const one = followTold(
+      parts,
+      [
+        { frame: 0, x: 50, y: 100 },
+        { frame: 200, x: 250, y: 100 },
+      ],
+      clip,
+    );
+    expect(one).toHaveLength(1);
+    expect(one[0].sightings.map(({ frame }) => frame)).toEqual([...looks.slice(0, 12), ...looks.slice(18)]);
+    expect(unlikeness(one[0].appearance, colours(GOLD))).toBeLessThan(unlikeness(one[0].appearance, colours(RED)));
+  });
 });
 
 describe('a guide', () => {
