@@ -66,6 +66,19 @@ test('everybody in the picture gets a take, and all that wait are tracked at onc
     .toEqual(['done', 'done']);
   const [first, second] = (await ours()).map((take) => take.settings.performer?.x ?? 0);
   expect(Math.abs(first - second)).toBeGreaterThan(200);
+  // Both stand on one stage; who is who can be said again in another frame.
+  await page.goto(`/takes/${id}`);
+  await expect(page.getByText('Another performer was pointed at')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Show', exact: true }).click();
+  await expect(page.getByRole('checkbox', { name: 'With The last pull · performer 2' })).toBeChecked();
+  await page.locator('body').click({ position: { x: 900, y: 20 } });
+  await page.keyboard.press('End');
+  await page.getByRole('button', { name: 'Say again who it is here' }).click();
+  await page.getByRole('button', { name: 'Follow person 1' }).click();
+  await expect(page.getByText(/The one chosen on frame \d+, \d+/)).toBeVisible();
+  await expect(page.getByText('Another performer was pointed at after the take was tracked')).toBeVisible();
+  await page.getByRole('button', { name: /^Track again/ }).click();
+  await expect(page.getByText('Another performer was pointed at')).toHaveCount(0, { timeout: 60_000 });
   for (const take of await ours()) await page.request.delete(`/api/takes/${take.id}`, { headers });
 });
 

@@ -22,6 +22,7 @@ function deskOf(frames: number, keyed: number, seed: number): CurveDesk {
     axes: ref([0, 1, 2]),
     captured: shallowRef(rows),
     now: shallowRef(rows),
+    beside: ref([]),
     channels: shallowRef(channels),
     chosen: ref([]),
     courses: computed(() => channels.map((keys) => new CurveCourse(keys))),

@@ -54,6 +54,20 @@ function open() {
 }
 
 describe('the curve desk', () => {
+  it('shows others of the same unit beside, and none of another', () => {
+    const { desk, captured } = open();
+    desk.besides.value = ['rightUpperArm', 'root', 'leftUpperArm', 'nobody'];
+    expect(desk.beside.value.map(({ name }) => name)).toEqual(['rightUpperArm']);
+    expect(desk.beside.value[0]).toMatchObject({
+      title: 'right upper arm',
+      rows: readChannels(captured, 'rightUpperArm'),
+    });
+    desk.target.value = 'rightUpperArm';
+    expect(desk.beside.value.map(({ name }) => name)).toEqual(['leftUpperArm']);
+    desk.isOpen.value = false;
+    expect(desk.beside.value).toEqual([]);
+  });
+
   it('thins what the motion is, tells how far off that is, and thins a part of it again', async () => {
     const { desk, labels, record } = open();
     desk.target.value = 'leftUpperArm';

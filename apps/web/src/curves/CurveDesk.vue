@@ -81,6 +81,24 @@ const summary = computed(() => {
     </div>
     <CurveSheet />
     <div class="tools">
+      <el-select
+        v-model="desk.besides.value"
+        multiple
+        filterable
+        collapse-tags
+        clearable
+        size="small"
+        placeholder="Show others beside it"
+        aria-label="Curves shown beside"
+        class="beside"
+      >
+        <el-option
+          v-for="{ value, title } in desk.targets.value.filter((other) => other.value !== desk.target.value)"
+          :key="value"
+          :value="value"
+          :label="title"
+        />
+      </el-select>
       <p class="quiet number" role="status" data-testid="curve-summary">{{ summary }}</p>
       <span class="space"></span>
       <template v-if="desk.stored.value">
@@ -126,7 +144,16 @@ const summary = computed(() => {
 }
 
 .target {
-  width: 170px;
+  width: 140px;
+}
+
+.beside {
+  width: 190px;
+}
+
+/* The frame round all of it shows where the focus is. */
+.beside :deep(input:focus-visible) {
+  outline: none;
 }
 
 .axes {
@@ -152,7 +179,7 @@ const summary = computed(() => {
 }
 
 .el-input-number {
-  width: 82px;
+  width: 68px;
 }
 
 .commands {

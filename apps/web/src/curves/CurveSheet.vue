@@ -21,7 +21,9 @@ useResizeObserver(box, ([{ contentRect }]) => (height.value = contentRect.height
 const fitted = computed(() =>
   valueScale(
     desk.axes.value.flatMap((channel) =>
-      [desk.captured.value?.[channel], desk.now.value?.[channel]].filter((row) => row !== undefined),
+      [desk.captured.value, desk.now.value, ...desk.beside.value.map(({ rows }) => rows)]
+        .map((rows) => rows?.[channel])
+        .filter((row) => row !== undefined),
     ),
     desk.axes.value.map((channel) => desk.channels.value[channel] ?? []),
     time.span.value.map((at) => at - firstObserved.value) as [number, number],
@@ -61,6 +63,7 @@ watch(
     desk.channels.value,
     desk.now.value,
     desk.captured.value,
+    desk.beside.value,
     desk.axes.value,
     desk.chosen.value,
     frame.value,

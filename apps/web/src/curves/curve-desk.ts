@@ -22,6 +22,8 @@ export function provideCurveDesk(open: OpenTake) {
   const isOpen = ref(false);
   const { work, solved, evaluation, frame } = open;
   const target = ref('leftUpperArm');
+  /** Other targets whose curves are shown beside, thin: to be read, not worked on. */
+  const besides = ref<string[]>([]);
   /** Which channels are shown and worked on. */
   const axes = ref<readonly number[]>([0, 1, 2]);
   const picked = shallowRef<readonly KeyPlace[]>([]);
@@ -50,6 +52,17 @@ export function provideCurveDesk(open: OpenTake) {
   const now = computed(() => {
     const motion = evaluation.evaluated.value?.motion;
     return isOpen.value && motion ? readChannels(motion, target.value) : null;
+  });
+
+  /** The curves shown beside: those of the same unit, which the same scale shows. */
+  const beside = computed(() => {
+    const motion = evaluation.evaluated.value?.motion;
+    if (!isOpen.value || !motion) return [];
+    return besides.value.flatMap((name) => {
+      const channelsThere = name === target.value ? null : channelsOf(motion, name);
+      const rows = channelsThere?.unit === found.value?.unit ? readChannels(motion, name) : null;
+      return rows ? [{ name, title: nameWords(name.replace('.', ', ')), rows }] : [];
+    });
   });
 
   const stored = computed(
@@ -134,6 +147,8 @@ export function provideCurveDesk(open: OpenTake) {
     found,
     captured,
     now,
+    besides,
+    beside,
     channels,
     courses,
     chosen,

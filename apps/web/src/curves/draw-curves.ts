@@ -92,6 +92,7 @@ export function drawCurves({ context, token, desk, time, values, height, first, 
     for (let at = low; at < high; at += step) context.lineTo(middle(at), ground + rise * valueOf(at));
     context.stroke();
   };
+  desk.beside.value.forEach(({ title, rows }, i) => drawBeside(title, rows, i));
   const isChosen = chooser(desk.chosen.value);
   for (const channel of desk.axes.value) {
     const [raw, now, keys] = [desk.captured.value?.[channel], desk.now.value?.[channel], desk.channels.value[channel]];
@@ -110,6 +111,23 @@ export function drawCurves({ context, token, desk, time, values, height, first, 
     context.setLineDash([]);
     drawKeys({ context, token, middle, values, low, high }, keys, channel, isChosen);
   }
+  /** Curves of another target, thin, with its name where they come into view. */
+  function drawBeside(title: string, rows: readonly ArrayLike<number>[], i: number): void {
+    const shown = desk.axes.value.filter((channel) => channel < rows.length);
+    for (const channel of shown) {
+      context.strokeStyle = token(CHANNEL_TONES[channel]);
+      context.setLineDash([...DASHES[channel]]);
+      context.globalAlpha = 0.7;
+      context.lineWidth = 1;
+      rowLine((at) => rows[channel][at]);
+    }
+    context.setLineDash([]);
+    context.globalAlpha = 1;
+    const at = Math.round(low + ((high - low) * (i + 1)) / (desk.beside.value.length + 1));
+    context.fillStyle = token('--ink');
+    if (shown.length > 0) context.fillText(title, middle(at), values.yOf(rows[shown[0]][at] ?? 0) - 8);
+  }
+
   context.strokeStyle = token('--ink');
   context.lineWidth = 1.5;
   line(context, [

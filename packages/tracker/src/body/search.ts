@@ -32,16 +32,15 @@ export async function searchBodies(detector: BodyDetector, picture: Picture, tho
   return [];
 }
 
-/** How much larger squares may be where they then cover the short side of the picture at once. */
-const LARGER = 1.15;
+/** What may stick out of the squares on both sides together, as a part of one: nobody is only there. */
+const SPARE = 0.13;
 
-/** Squares that cover the picture, each overlapping the next by half. @param part of the long side that they have, or a little more. */
+/** Squares that cover the picture but for a narrow edge at most, each overlapping the next by half. */
 export function gridOf(picture: Picture, part: number): Region[] {
-  const [short, long] = [picture.width, picture.height].sort((a, b) => a - b);
-  const size = short < long * part * LARGER ? Math.max(short, long * part) : long * part;
+  const size = Math.max(picture.width, picture.height) * part;
   const centres = (length: number): number[] => {
-    const count = Math.max(1, Math.ceil((length - size) / (size / 2)) + 1);
-    if (length <= size) return [length / 2];
+    if (length <= size * (1 + SPARE)) return [length / 2];
+    const count = Math.ceil((length - size) / (size / 2)) + 1;
     return Array.from({ length: count }, (_, i) => size / 2 + ((length - size) * i) / (count - 1));
   };
   return centres(picture.height).flatMap((y) => centres(picture.width).map((x) => ({ x, y, size, angle: 0 })));

@@ -115,25 +115,26 @@ describe('steadying', () => {
 
 describe('the search grid', () => {
   it.each([
-    // The short side is hardly longer: one row of squares covers it.
-    [960, 540, 0.5, 540, 3],
-    [640, 480, 0.5, 320, 6],
-    [540, 960, 0.3, 288, 18],
-    [300, 300, 1, 300, 1],
-  ])('covers a picture of %d × %d with squares of %d', (width, height, part, size, count) => {
+    // The short side is hardly longer: one row of squares is enough for it.
+    [960, 540, 0.5, 3],
+    [640, 480, 0.5, 6],
+    [540, 960, 0.3, 18],
+    [300, 300, 1, 1],
+  ])('covers a picture of %d × %d with squares of %d, but for its edge', (width, height, part, count) => {
     const crops = gridOf({ width, height, data: new Uint8Array() }, part);
+    const edge = 0.06 * Math.min(width, height);
     for (const [x, y] of [
-      [1, 1],
-      [width - 1, 1],
-      [1, height - 1],
-      [width - 1, height - 1],
+      [edge, edge],
+      [width - edge, edge],
+      [edge, height - edge],
+      [width - edge, height - edge],
       [width / 2, height / 2],
     ]) {
       expect(crops.some((crop) => Math.abs(crop.x - x) <= crop.size / 2 && Math.abs(crop.y - y) <= crop.size / 2)).toBe(
         true,
       );
     }
-    for (const crop of crops) expect(crop.size).toBe(size);
+    for (const crop of crops) expect(crop.size).toBe(Math.max(width, height) * part);
     expect(crops).toHaveLength(count);
   });
 });

@@ -82,6 +82,11 @@ export class Beside {
       }
   }
 
+  /** Where the hips of other performers are in the shown frame. */
+  companyPlaces(): Vector3[] {
+    return this.company.map(({ figure }) => figure.mesh.skeleton.bones[0].position.clone());
+  }
+
   /** Shows the figure as it stands in frames around the shown one, or leaves that out. */
   setGhosts(on: boolean): void {
     if (this.ghosts) this.group.remove(this.ghosts.group);

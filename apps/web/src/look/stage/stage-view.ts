@@ -1,4 +1,5 @@
 import {
+  Box3,
   BufferGeometry,
   CircleGeometry,
   Color,
@@ -26,6 +27,8 @@ import { stageColours } from './colours';
 import { FigureMesh } from './figure-mesh';
 
 const FLOOR_RADIUS = 5;
+/** From how far one performer is looked at, metres. */
+const FAR = 4.1;
 /** A line of ten centimetres that is seen shorter than so many pixels is looked along; metres for a pixel then. */
 const SEEN_ALONG = 8;
 const PER_PIXEL = 0.004;
@@ -143,7 +146,10 @@ export class StageView {
 
   /** Shows other performers of the same world. */
   setCompany(company: readonly StageCompany[]): void {
+    const before = this.beside.companyPlaces().length;
     this.beside.setCompany(company);
+    // Who comes or goes changes what a view has to show.
+    if (company.length !== before && !isCloseUp(this.view)) this.look(this.view);
     this.askDraw();
   }
 
@@ -219,7 +225,13 @@ export class StageView {
       this.camera.position.copy(at).addScaledVector(from, CLOSE[view].far);
     } else {
       this.camera.up.set(0, 1, 0);
-      const far = 4.1;
+      const everybody = new Box3().setFromPoints([at, ...this.beside.companyPlaces()]);
+      const middle = everybody.getCenter(new Vector3());
+      const apart = everybody.getSize(new Vector3());
+      const reach = Math.hypot(apart.x, apart.z) / 2;
+      // So far that all with their arms out fit in.
+      const wide = (reach + 1) / (Math.tan((19 * Math.PI) / 180) * this.camera.aspect);
+      const far = reach > 0 ? Math.max(FAR, wide) + reach / 2 : FAR;
       const direction = {
         front: new Vector3(0, 0.12, 1),
         left: new Vector3(1, 0.12, 0),
@@ -227,7 +239,7 @@ export class StageView {
         above: new Vector3(0, 1, 0.001),
         camera: new Vector3(0, 0.12, 1),
       }[view];
-      this.controls.target.set(at.x, 0.9, at.z);
+      this.controls.target.set(middle.x, 0.9, middle.z);
       this.camera.position.copy(this.controls.target).addScaledVector(direction.normalize(), far);
     }
     this.fit();
