@@ -9,12 +9,6 @@ import {
   type CapturedParts,
   type ObservationChunk,
 } from '@merry-shadow/core/observe/observations';
-import { PASSES } from '@merry-shadow/core/passes/registry';
-import { finishedMotion, TakeEvaluator, type Evaluated } from '@merry-shadow/core/edits/evaluate/take-evaluator';
-import { PassRecord } from '@merry-shadow/core/edits/kinds/pass-record';
-import { withPlant } from '@merry-shadow/core/edits/plants-of';
-import { recordsOf } from '@merry-shadow/core/edits/registry';
-import { TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { readFaceGeometry } from '@merry-shadow/tracker/node/face-geometry';
 import { readFrames } from '@merry-shadow/tracker/node/frames';
 import { closeNets, openNets } from '@merry-shadow/tracker/node/open-nets';
@@ -25,10 +19,9 @@ import { PerformerTracker } from '@merry-shadow/tracker/performer/performer-trac
 import { neededNets, type Net, type Nets } from '@merry-shadow/tracker/runtime/net';
 import { NETWORK_CACHE } from '../paths';
 import { repeatTake } from '../repeat-take';
+import { minuteOfEdits, tenMinutesOfEdits } from './bench-edits';
 
 const DEMO = fileURLToPath(new URL('../../../../demo/clips/walk-the-planks.mp4', import.meta.url));
-/** One step of every pass that changes something by default. */
-const EVERY_PASS = TakeEdits.parse({ passes: PASSES.map(({ name }) => ({ pass: name })) });
 const BODY: CapturedParts = { hands: false, face: false };
 const ALL: CapturedParts = { hands: true, face: true };
 
@@ -68,15 +61,7 @@ async function bench(clip: string | undefined, options: BenchOptions): Promise<v
         return performance.now() - near;
       });
       figures['neighbourhood of a changed frame, ms'] = times.sort((a, b) => a - b)[2];
-      const minute = repeatTake(solved, 1800);
-      const evaluations = Array.from({ length: 9 }, () => {
-        const again = performance.now();
-        finishedMotion(minute, EVERY_PASS);
-        return performance.now() - again;
-      });
-      figures['one minute, every pass and plants: first time, ms'] = evaluations[0];
-      figures['one minute, every pass and plants: again, ms'] = evaluations.sort((a, b) => a - b)[4];
-      Object.assign(figures, changes(repeatTake(solved, 18_000)));
+      Object.assign(figures, minuteOfEdits(repeatTake(solved, 1800)), tenMinutesOfEdits(repeatTake(solved, 18_000)));
     }
   }
   figures['memory after the runs, MB'] = process.memoryUsage.rss() / 2 ** 20;
@@ -93,39 +78,6 @@ async function bench(clip: string | undefined, options: BenchOptions): Promise<v
   );
   if (options.json) process.stdout.write(`${JSON.stringify(rounded, null, 2)}\n`);
   else for (const [key, value] of Object.entries(rounded)) process.stdout.write(`${key.padEnd(52)}${value}\n`);
-}
-
-/** Ten minutes with every pass but the timing's: what single changes cost, medians. */
-function changes(take: Evaluated): Record<string, number> {
-  const evaluator = new TakeEvaluator(take);
-  const passes = recordsOf(EVERY_PASS.records, 'pass');
-  // One that says its range, so that a change of it is near by.
-  const lift = PassRecord.parse({ kind: 'pass', id: 'lift', pass: 'hip-height', range: [9000, 9060] });
-  const withLift = (cm: number): TakeEdits => ({
-    ...EVERY_PASS,
-    records: [...passes, { ...lift, options: { lift: cm } }],
-  });
-  evaluator.untimed(withLift(0));
-  const median = (work: (round: number) => void): number => {
-    const times = Array.from({ length: 9 }, (_, round) => {
-      const begin = performance.now();
-      work(round);
-      return performance.now() - begin;
-    });
-    return times.sort((a, b) => a - b)[4];
-  };
-  const plant = evaluator.plants(EVERY_PASS).find(({ from }) => from > 9000);
-  const moved = (by: number): TakeEdits => {
-    const edits = withLift(0);
-    return plant ? withPlant(edits, evaluator.plants(edits), plant.id, { until: plant.until + by }) : edits;
-  };
-  return {
-    'ten minutes, a pass over two seconds changed, ms': median((round) => evaluator.untimed(withLift(round + 1))),
-    'ten minutes, a plant moved, ms': median((round) => evaluator.untimed(moved(round + 1))),
-    'ten minutes, one frame alone while a plant is dragged, ms': median((round) =>
-      evaluator.framesIn(moved(-round - 1), [plant?.until ?? 0, (plant?.until ?? 0) + 1]),
-    ),
-  };
 }
 
 /** From the file to the stored observations, on both threads. The networks are opened before the clock starts. */
