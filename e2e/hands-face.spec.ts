@@ -35,15 +35,17 @@ test('face and hands are looked at near by, on the stage and in the picture', as
   await expect.poll(enlarged).toBeCloseTo(1, 1);
 });
 
-test('curves of hands and face stand in a chart', async ({ product: page }) => {
+test('heights, speeds, angles, hands and face are read in a chart', async ({ product: page }) => {
   await openTake(page, TAKE);
   await page.keyboard.press('c');
-  const chart = page.getByRole('img', { name: 'Curves of hands and face over the take' });
-  await expect(chart.locator('.scatterlayer .trace')).toHaveCount(3);
-  await expect(chart).toContainText('jaw open');
-  await page.getByRole('combobox', { name: 'Curves' }).fill('smile left');
-  await page.getByRole('option', { name: 'mouth smile left' }).click();
+  const chart = page.getByRole('img', { name: 'Readings over the take' });
   await expect(chart.locator('.scatterlayer .trace')).toHaveCount(4);
+  await expect(chart).toContainText('jaw open');
+  await page.getByRole('combobox', { name: 'Readings' }).fill('smile left');
+  await page.getByRole('option', { name: 'mouth smile left' }).click();
+  await expect(chart.locator('.scatterlayer .trace')).toHaveCount(5);
+  // Each unit has a row of its own.
+  for (const unit of ['Strength', 'Centimetres', 'Metres a second']) await expect(chart).toContainText(unit);
   await page.getByRole('button', { name: 'Close this dialog' }).click();
   await expect(chart).toHaveCount(0);
 });

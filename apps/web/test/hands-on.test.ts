@@ -1,5 +1,6 @@
 import { computed, nextTick, ref, shallowRef } from 'vue';
 import { PassRecord } from '@merry-shadow/core/edits/kinds/pass-record';
+import { PlantRecord } from '@merry-shadow/core/edits/kinds/plant-record';
 import { NO_EDITS, type TakeEdits } from '@merry-shadow/core/edits/take-edits';
 import { averageProportions, humanoidSkeleton } from '@merry-shadow/core/motion/humanoid';
 import { emptyPose, poseAt, restMotion, type Motion } from '@merry-shadow/core/motion/motion';
@@ -38,6 +39,7 @@ function takeAt(frame: number) {
   const open = {
     panel: ref('pose'),
     before: ref(false),
+    selected: ref<string | null>(null),
     coarse,
     firstObserved: ref(FIRST),
     frame: asked,
@@ -223,6 +225,24 @@ describe('going through snags', () => {
     await nextTick();
     expect(mending.chosen.value).toEqual(snag(12));
     expect(asked.value).toBe(13);
+  });
+
+  it('takes it and goes to where it can be changed', async () => {
+    const { open, edits, snags, trial } = takeAt(0);
+    const mending = provideMending(open);
+    snags.value = [snag(4)];
+    const held = PlantRecord.parse({ kind: 'plant', id: 'h', part: 'leftHeel', from: 2, until: 20 });
+    for (const [records, panel, selected] of [
+      [[pass], 'clean', null],
+      [[held], 'clean', 'h'],
+    ] as const) {
+      open.panel.value = 'snags';
+      trial.result = { records: [...records], snags: [], changed: null };
+      await mending.choose(snags.value[0]);
+      mending.adapt();
+      expect(edits.value.records.at(-1)).toEqual(records[0]);
+      expect([open.panel.value, open.selected.value]).toEqual([panel, selected]);
+    }
   });
 
   it('takes nothing where nothing was found, and leaves a snag for good', async () => {

@@ -1,3 +1,4 @@
+import { quat } from 'gl-matrix';
 import { emptyFaceObservations, FACE_MARK_COUNT } from '@merry-shadow/core/observe/face';
 import { emptyHandObservations, HAND_MARK_COUNT } from '@merry-shadow/core/observe/hands';
 import { emptyBodyObservations, MARK, MARK_COUNT, type MarkName } from '@merry-shadow/core/observe/body';
@@ -87,7 +88,8 @@ describe('curves of a take', () => {
     const gaze = curves.find(({ id }) => id === GAZE_CURVES.across);
     expect(gaze?.unit).toBe('°');
     expect(gaze?.values(motion)[0]).toBeCloseTo(5.73, 2);
-    expect(takeCurves({ ...body, skeleton: humanoidSkeleton(averageProportions(1.7)) })).toEqual([]);
+    const bare = takeCurves({ ...body, skeleton: humanoidSkeleton(averageProportions(1.7)) });
+    expect(bare.filter(({ unit, id }) => unit === '' || /^(left|right)\./.test(id))).toEqual([]);
   });
 
   it('tell how far a finger is bent', () => {
@@ -98,6 +100,47 @@ describe('curves of a take', () => {
     const [open, , closed] = index?.values(fist) ?? [];
     expect(open).toBeCloseTo(0, 3);
     expect(closed).toBeGreaterThan(150);
+  });
+});
+
+describe('what is read of the body', () => {
+  const stand = restMotion(humanoidSkeleton(averageProportions(1.7)), 11, 30);
+  const read = (id: string, motion: Motion, frame: number): number | undefined =>
+    takeCurves(motion)
+      .find((curve) => curve.id === id)
+      ?.values(motion)[frame];
+
+  it('is nothing in somebody who stands in a T-pose', () => {
+    for (const { values, unit } of takeCurves(stand))
+      for (const value of values(stand)) expect(Math.abs(value)).toBeLessThan(unit === '°' ? 4 : 1e-4);
+  });
+
+  it('tells heights of soles in centimetres with their part, and speeds in metres a second', () => {
+    const rising = {
+      ...stand,
+      root: stand.root.map((value, i) => value + (i % 3 === 1 ? Math.floor(i / 3) * 0.01 : 0)),
+    };
+    expect(read('height.leftHeel', rising, 10)).toBeCloseTo(10, 4);
+    expect(takeCurves(rising).find(({ id }) => id === 'height.rightToe')).toMatchObject({
+      part: 'rightToe',
+      title: 'height of the right ball',
+      unit: 'cm',
+    });
+    // A centimetre a frame, thirty frames a second, at the ends, too.
+    for (const frame of [0, 5, 10]) expect(read('speed.rightHand', rising, frame)).toBeCloseTo(0.3, 4);
+  });
+
+  it('tells how far elbows and knees are bent, and how far the trunk leans', () => {
+    const bent = { ...stand, rotations: stand.rotations.slice() };
+    const turn = (joint: string, x: number, y: number): void =>
+      writeRotation(bent, jointIndex(bent.skeleton, joint), 3, quat.fromEuler(quat.create(), x, y, 0));
+    turn('leftLowerArm', 0, -70);
+    turn('rightLowerLeg', 50, 0);
+    turn('hips', 25, 0);
+    expect(read('bend.left.elbow', bent, 3)).toBeCloseTo(70, 0);
+    expect(Math.abs((read('bend.right.knee', bent, 3) ?? 0) - 50)).toBeLessThan(4);
+    expect(Math.abs((read('lean', bent, 3) ?? 0) - 25)).toBeLessThan(4);
+    expect(Math.abs(read('lean', bent, 4) ?? 99)).toBeLessThan(4);
   });
 });
 

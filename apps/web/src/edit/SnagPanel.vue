@@ -117,6 +117,7 @@ const bringBack = (): void =>
         </p>
         <div class="do">
           <CommandButton v-if="tried && tried.records.length > 0" command="take.take-mending" words primary />
+          <CommandButton v-if="tried && tried.records.length > 0" command="take.adapt-mending" words />
           <CommandButton command="take.dismiss-snag" words />
         </div>
       </div>

@@ -6,11 +6,16 @@ import { useOpenTake } from '../take/open-take';
 import { axisLook, CHART_MANNER, chartLook } from '../theme/chart';
 import { useNight } from '../theme/night';
 import { token } from '../theme/token';
-import { takeCurves } from './take-curves';
+import { CURVE_UNITS, takeCurves, type CurveUnit } from './take-curves';
 
-/** Curves of hands and face against the take's frames, with the frame that is shown; a click goes to a frame. */
-const { shown: solved, frame, firstObserved, goTo } = useOpenTake();
-const chosen = useLocalStorage<string[]>('merry-shadow.curves', ['face.jawOpen', 'face.eyeBlinkLeft', 'left.Index']);
+/** What can be read of the body, hands and face against the take's frames, a row for each unit, with the frame that is shown; a click goes to a frame. */
+const { shown: solved, frame, firstObserved, goTo, plants } = useOpenTake();
+const chosen = useLocalStorage<string[]>('merry-shadow.chart', [
+  'height.leftHeel',
+  'height.rightHeel',
+  'speed.rightHand',
+  'face.jawOpen',
+]);
 const curves = computed(() => (solved.value ? takeCurves(solved.value.motion) : []));
 const drawn = computed(() => curves.value.filter(({ id }) => chosen.value.includes(id)));
 const place = ref<HTMLDivElement>();
@@ -18,6 +23,19 @@ const night = useNight();
 /** Colours that can be told apart on both grounds, with dashes so that colour never stands alone. */
 const TONES = ['--amber', '--left', '--right', '--berry', '--sage', '--ink'] as const;
 const DASHES = ['solid', 'dot', 'dash'] as const;
+const tone = (i: number): string => token(TONES[i % TONES.length]);
+/** Height of a row, and of what lies above and below all, pixels. */
+const ROW = 150;
+const MARGIN = 60;
+/** Units that are drawn, from above. */
+const units = computed(() =>
+  (Object.keys(CURVE_UNITS) as CurveUnit[]).filter((unit) => drawn.value.some((curve) => curve.unit === unit)),
+);
+/** Plotly's name of a row's axis: y, y2, y3. */
+const axisOf = (unit: CurveUnit): string => {
+  const row = units.value.indexOf(unit);
+  return row > 0 ? `y${row + 1}` : 'y';
+};
 
 const now = (): object => ({
   type: 'line',
@@ -29,10 +47,48 @@ const now = (): object => ({
   line: { color: token('--ink'), width: 1.5 },
 });
 
+/** Height of a bar, as a part of its row. */
+const BAR = 0.045;
+/** Bars under the heights of soles, where these are planted, one above the other. */
+const planted = (): object[] =>
+  drawn.value
+    .flatMap(({ part, unit }, i) => (part ? [{ part, unit, fillcolor: tone(i) }] : []))
+    .flatMap(({ part, unit, fillcolor }, i) =>
+      plants.value
+        .filter((plant) => plant.part === part)
+        .map(({ from, until }) => ({
+          type: 'rect',
+          x0: from + firstObserved.value,
+          x1: until - 1 + firstObserved.value,
+          yref: `${axisOf(unit)} domain`,
+          y0: i * BAR,
+          y1: (i + 0.8) * BAR,
+          line: { width: 0 },
+          fillcolor,
+          opacity: 0.6,
+        })),
+    );
+const shapes = (): object[] => [now(), ...planted()];
+
+/** The rows from above, each with its unit. */
+function rows(): Record<string, object> {
+  const part = 1 / Math.max(1, units.value.length);
+  return Object.fromEntries(
+    units.value.map((unit, row) => [
+      axisOf(unit).replace('y', 'yaxis'),
+      {
+        ...axisLook(),
+        title: { text: CURVE_UNITS[unit] },
+        domain: [1 - (row + 0.88) * part, 1 - row * part],
+        ...(unit === '' && { range: [0, 1.02] }),
+      },
+    ]),
+  );
+}
+
 async function draw(): Promise<void> {
   const [box, take] = [place.value, solved.value];
   if (!box || !take) return;
-  const axis = axisLook();
   const frames = Array.from({ length: take.motion.frames }, (_, i) => i + firstObserved.value);
   const chart = await Plotly.react(
     box,
@@ -41,24 +97,20 @@ async function draw(): Promise<void> {
       y: values(take.motion),
       mode: 'lines',
       name: unit ? `${title} (${unit})` : title,
-      yaxis: unit ? 'y2' : 'y',
-      line: {
-        color: token(TONES[i % TONES.length]),
-        width: 2,
-        dash: DASHES[Math.floor(i / TONES.length) % DASHES.length],
-      },
+      yaxis: axisOf(unit),
+      line: { color: tone(i), width: 2, dash: DASHES[Math.floor(i / TONES.length) % DASHES.length] },
       hovertemplate: `frame %{x}: %{y:.2f} ${unit}<extra>${title}</extra>`,
     })),
     {
-      margin: { l: 52, r: 52, t: 8, b: 40 },
-      height: 260,
+      margin: { l: 58, r: 12, t: 8, b: 40 },
+      height: MARGIN + ROW * Math.max(1, units.value.length),
       ...chartLook(),
-      legend: { orientation: 'h', y: 1.16 },
-      xaxis: { ...axis, title: { text: 'Frame' } },
-      yaxis: { ...axis, title: { text: 'Strength' }, range: [0, 1.02] },
-      yaxis2: { ...axis, title: { text: 'Degrees' }, overlaying: 'y', side: 'right', showgrid: false },
-      shapes: [now()],
-    },
+      legend: { orientation: 'h', y: 1, yanchor: 'bottom' },
+      // The frames stand below the last row.
+      xaxis: { ...axisLook(), title: { text: 'Frame' }, anchor: axisOf(units.value.at(-1) ?? '') },
+      ...rows(),
+      shapes: shapes(),
+    } as Partial<Plotly.Layout>,
     CHART_MANNER,
   );
   chart.removeAllListeners('plotly_click');
@@ -66,8 +118,8 @@ async function draw(): Promise<void> {
 }
 onMounted(draw);
 onUnmounted(() => place.value && Plotly.purge(place.value));
-watch(() => [drawn.value, solved.value, night.night], draw);
-watch(frame, () => place.value && void Plotly.relayout(place.value, { shapes: [now()] }));
+watch(() => [drawn.value, solved.value, plants.value, night.night], draw);
+watch(frame, () => place.value && void Plotly.relayout(place.value, { shapes: shapes() as Partial<Plotly.Shape>[] }));
 </script>
 
 <template>
@@ -77,13 +129,13 @@ watch(frame, () => place.value && void Plotly.relayout(place.value, { shapes: [n
     filterable
     collapse-tags
     :max-collapse-tags="4"
-    aria-label="Curves"
-    placeholder="Choose curves"
+    aria-label="Readings"
+    placeholder="Choose what to read"
     class="choice"
   >
     <el-option v-for="{ id, title } in curves" :key="id" :value="id" :label="title" />
   </el-select>
-  <div ref="place" role="img" aria-label="Curves of hands and face over the take's frames"></div>
+  <div ref="place" role="img" aria-label="Readings over the take's frames"></div>
 </template>
 
 <style scoped>

@@ -126,7 +126,7 @@ watch([picture, video, stage], () => stage.value?.setPicture(video.value ?? null
       />
     </div>
     <el-button
-      v-if="solved && closeUps.length > 0"
+      v-if="solved"
       class="curves"
       size="small"
       round
@@ -134,7 +134,7 @@ watch([picture, video, stage], () => stage.value?.setPicture(video.value ?? null
       :aria-pressed="curves"
       :title="hint('take.curves')"
       @click="curves = !curves"
-      >Curves</el-button
+      >Readings</el-button
     >
     <el-button
       v-if="solved"

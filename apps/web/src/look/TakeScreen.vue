@@ -59,7 +59,7 @@ const sizes = useLocalStorage<{ side: number | string; video: number | string }>
     <el-splitter-panel v-model:size="sizes.side" :min="250" :max="520" collapsible><TakePanel /></el-splitter-panel>
     <el-dialog
       v-model="controls.curves.value"
-      title="Curves of hands and face"
+      title="Readings"
       top="6vh"
       width="min(860px, 92vw)"
       :modal="false"

@@ -5,20 +5,31 @@ import { FINGERS, hasFingers, SIDES, type Side } from '@merry-shadow/core/motion
 import { nameWords } from '@merry-shadow/core/motion/name-words';
 import { readRotation, type Motion } from '@merry-shadow/core/motion/motion';
 import { jointIndex } from '@merry-shadow/core/motion/skeleton';
+import type { PlantedPart } from '@merry-shadow/core/ground/plants';
+import { bodyCurves } from './body-curves';
+
+/** Units of curves, with what the axis says; each has a row of its own in the chart. */
+export const CURVE_UNITS = { '': 'Strength', '°': 'Degrees', cm: 'Centimetres', 'm/s': 'Metres a second' } as const;
+export type CurveUnit = keyof typeof CURVE_UNITS;
 
 /** A curve of a take that can be read in a chart. */
 export interface TakeCurve {
   id: string;
   title: string;
-  /** Degrees, or a strength from 0 to 1. */
-  unit: '°' | '';
+  /** What it is counted in; a strength from 0 to 1 has none. */
+  unit: CurveUnit;
+  /** The part whose plants belong to it. */
+  part?: PlantedPart;
   values: (motion: Motion) => number[];
 }
 
 const DEGREES = 180 / Math.PI;
 
-/** The curves of hands and face that a motion has. */
-export function takeCurves({ curves, skeleton }: Motion): TakeCurve[] {
+/** The curves that a motion has: of the body, hands and face. */
+export const takeCurves = (motion: Motion): TakeCurve[] => [...closeCurves(motion), ...bodyCurves(motion)];
+
+/** Those of hands and face. */
+function closeCurves({ curves, skeleton }: Motion): TakeCurve[] {
   const has = new Set(curves.map(({ name }) => name));
   const valuesOf = (name: string, factor: number) => (motion: Motion) =>
     Array.from(motion.curves.find((curve) => curve.name === name)?.values ?? [], (value) => value * factor);

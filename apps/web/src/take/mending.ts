@@ -82,6 +82,15 @@ export function provideMending(open: OpenTake) {
       lay(`mend ${snagTitle(snag.kind).toLowerCase()}`, result.records);
       void choose(next);
     },
+    /** Takes what is proposed, and goes to where it can be changed. */
+    adapt(): void {
+      const [snag, result] = [chosen.value, tried.value];
+      if (!snag || !result || result.records.length === 0) return;
+      const [first] = result.records;
+      lay(`mend ${snagTitle(snag.kind).toLowerCase()}`, result.records);
+      open.panel.value = first.kind === 'tether' ? 'pose' : 'clean';
+      if (first.kind === 'plant') open.selected.value = first.id;
+    },
     /** Leaves the snag as it is, for good. */
     dismiss(): void {
       const snag = chosen.value;

@@ -13,6 +13,9 @@ export function snagCommands(mending: MendingSnags, moved: () => boolean): Comma
       icon: PhWrench,
       enabled: () => (tried.value?.records.length ?? 0) > 0,
     }),
+    command('adapt-mending', 'Mend it and change how', [], mending.adapt, {
+      enabled: () => (tried.value?.records.length ?? 0) > 0,
+    }),
     command('dismiss-snag', 'Leave it', ['Shift+e'], mending.dismiss, { enabled: () => chosen.value !== null }),
     command('mend-all', 'Mend all that are listed', [], () => void mending.mendAll(), {
       enabled: () => listed.value.length > 0 && !working.value,

@@ -88,10 +88,17 @@ export function takeCommands(open: OpenTake, stage: StageControls, posing: Posin
     command('Look', 'picture', 'Picture in the stage: behind, facing, or not', ['q'], stage.nextPicture, {
       enabled: moved,
     }),
-    command('Look', 'curves', 'Curves of hands and face', ['c'], () => (stage.curves.value = !stage.curves.value), {
-      icon: PhChartLine,
-      enabled: () => (open.solved.value?.motion.curves.length ?? 0) > 0,
-    }),
+    command(
+      'Look',
+      'curves',
+      'Readings: heights, speeds, angles, hands and face',
+      ['c'],
+      () => (stage.curves.value = !stage.curves.value),
+      {
+        icon: PhChartLine,
+        enabled: moved,
+      },
+    ),
     ...[...STANDARD_VIEWS, ...CLOSE_UPS].map((view, i) =>
       command(
         'Look',
