@@ -12,6 +12,7 @@ import { holdGaze } from './hold-gaze';
 import { keepApart } from './keep-apart';
 import { legLoop } from './leg-loop';
 import { mirrorFace } from './mirror-face';
+import { mirrorMotion } from './mirror-motion';
 import type { Pass } from './pass';
 import { removePops } from './remove-pops';
 import { resample } from './resample';
@@ -41,6 +42,7 @@ export const PASSES = [
   cleanBlinks,
   mirrorFace,
   holdGaze,
+  mirrorMotion,
   trim,
   closeLoop,
   blendEnds,

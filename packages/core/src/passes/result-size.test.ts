@@ -12,6 +12,7 @@ const context = { bridged: null };
 describe('the length that passes make', () => {
   it('is told by each pass that changes the timing as it makes it', () => {
     const tried: Record<string, object[]> = {
+      'mirror-motion': [{}],
       'blend-ends': [{}, { in: 3, out: 0 }],
       trim: [{}, { start: 0.4 }, { start: 1.23, end: 0.5 }, { start: 600 }, { end: 600 }],
       'close-loop': [{}, { blend: 0.5, travels: false }, { blend: 3 }],
