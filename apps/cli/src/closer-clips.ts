@@ -16,14 +16,23 @@ function handScripts(seed: number, count: number): Script[] {
 
 /** Parts of the body that are seen from near by. */
 export type CloserPart = 'hands' | 'face';
+/** … or a face by a camera that is held on the head. */
+type CloserClips = CloserPart | 'held face';
+
+/** Pixels of a face before a camera that is held on the head, of 480. */
+const HELD_TALL = 380;
+const SCRIPTS: Record<CloserClips, (seed: number, count: number) => Script[]> = {
+  hands: handScripts,
+  face: (seed, count) => Array.from({ length: count }, (_, index) => faceClip(seed, index)),
+  'held face': (seed, count) => Array.from({ length: count }, (_, index) => faceClip(seed, index, 0, HELD_TALL)),
+};
+const FOLDERS: Record<CloserClips, string> = { hands: 'hands', face: 'faces', 'held face': 'held-faces' };
 
 /** Made-up clips of hands or faces, tracked, with their truth. @param seeds which populations. @param count how many clips of each. */
-export function closerClips(part: CloserPart, seeds: readonly number[], count: number): AsyncGenerator<MeasuredClip> {
-  const scripts = seeds.flatMap((seed) =>
-    part === 'hands' ? handScripts(seed, count) : Array.from({ length: count }, (_, index) => faceClip(seed, index)),
-  );
+export function closerClips(part: CloserClips, seeds: readonly number[], count: number): AsyncGenerator<MeasuredClip> {
+  const scripts = seeds.flatMap((seed) => SCRIPTS[part](seed, count));
   return measuredClips(
     scripts.map((script) => JSON.stringify(script)),
-    join(DATA, part === 'hands' ? 'hands' : 'faces'),
+    join(DATA, FOLDERS[part]),
   );
 }

@@ -45,11 +45,20 @@ export async function measureHandClips({ clips, seed }: { clips: number; seed: n
   }
 }
 
-/** How well faces are told: made-up faces near the camera that make all shapes, look about, blink and turn. */
-export async function measureFaceClips({ clips, seed }: { clips: number; seed: number }): Promise<void> {
+/** How well faces are told: made-up faces near the camera that make all shapes, look about, blink and turn, and such before a camera that is held on the head. */
+export async function measureFaceClips(choice: { clips: number; seed: number }): Promise<void> {
+  await measureFaces('face', choice);
+  process.stdout.write('\nthe camera held on the head\n');
+  await measureFaces('held face', choice);
+}
+
+async function measureFaces(
+  part: 'face' | 'held face',
+  { clips, seed }: { clips: number; seed: number },
+): Promise<void> {
   const all = new Map<string, number[]>();
   const blinks = { true: 0, found: 0, false: 0 };
-  for await (const { tracked, truths } of closerClips('face', [seed], clips)) {
+  for await (const { tracked, truths } of closerClips(part, [seed], clips)) {
     const { face, rate } = tracked[0];
     if (!face) continue;
     const figures = measureFaceCurves(solveFace(face, rate), truths[0]);

@@ -94,7 +94,10 @@ export function addTrack(program: Command): void {
       numberBetween('--performers', 1, 6),
     )
     .addOption(
-      new Option('--manner <how>', 'how the performer moves: about the room, on the spot, or seated').choices(MANNERS),
+      new Option(
+        '--manner <how>',
+        'how the performer moves: about the room, on the spot, seated, or with the camera held on the head (the face alone)',
+      ).choices(MANNERS),
     )
     .option(
       '--depth <file>',

@@ -15,6 +15,7 @@ const MANNER_TITLES: Record<Manner, string> = {
   about: 'about the room',
   spot: 'in place',
   seated: 'seated, legs out of sight',
+  held: 'camera on the head, face alone',
 };
 const MANNER_CHOICES = Object.entries(MANNER_TITLES).map(([value, title]) => ({ value, title }));
 </script>

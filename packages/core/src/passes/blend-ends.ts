@@ -1,8 +1,7 @@
 import { quat } from 'gl-matrix';
 import { z } from 'zod';
-import { SIDES } from '../motion/humanoid';
-import { alignSigns, copyMotion, readRotation, restMotion, writeRotation, type Motion } from '../motion/motion';
-import { jointIndex } from '../motion/skeleton';
+import { alignSigns, copyMotion, readRotation, writeRotation, type Motion } from '../motion/motion';
+import { standEasy } from '../motion/stand-easy';
 import { smoothStep } from '../motion/turns-from-axes';
 import { sliceMotion } from '../signal/slice-motion';
 import { usualFacing } from '../signal/usual';
@@ -13,20 +12,9 @@ const Options = z.object({
   out: z.number().min(0).max(5).default(0.5).meta({ title: 'Goes out over', unit: 's', step: 0.1 }),
 });
 
-/** How far arms hang from where a T-pose holds them, radians. */
-const HANGING = 1.25;
-
 /** Somebody who stands easy where the motion is in a frame, facing the same way, with a face at rest: a motion of one frame. */
 function standingAt(motion: Motion, frame: number): Motion {
-  const { skeleton, rate } = motion;
-  const stand = restMotion(skeleton, 1, rate);
-  const facing = quat.setAxisAngle(quat.create(), [0, 1, 0], usualFacing(sliceMotion(motion, frame, frame + 1)));
-  writeRotation(stand, 0, 0, quat.multiply(quat.create(), facing, readRotation(stand, 0, 0, quat.create())));
-  for (const side of SIDES) {
-    const arm = jointIndex(skeleton, `${side}UpperArm`);
-    const down = quat.setAxisAngle(quat.create(), [0, 0, side === 'left' ? -1 : 1], HANGING);
-    if (arm >= 0) writeRotation(stand, arm, 0, quat.multiply(down, down, readRotation(stand, arm, 0, quat.create())));
-  }
+  const stand = standEasy(motion.skeleton, motion.rate, usualFacing(sliceMotion(motion, frame, frame + 1)));
   for (const k of [0, 2]) stand.root[k] = motion.root[frame * 3 + k];
   return stand;
 }

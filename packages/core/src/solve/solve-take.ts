@@ -7,6 +7,7 @@ import { isSeen, momentsOnly } from '../observe/body';
 import { joinShots } from './shots/join-shots';
 import { metricScale } from './body/metric-scale';
 import { measureBody, type MeasuredBody } from './body/proportions';
+import { holdStill } from './after/held-head';
 import { isSomebodyElse, withMeetingHands, type MetPerson } from './start/meeting-hands';
 import { groundOfShot, type ShotGround } from './floor/shot-ground';
 import { hintsWithin } from './hints/depth-hints';
@@ -48,13 +49,26 @@ export function solveTake(captured: SolvedFootage, options: SolveOptions = {}): 
     }),
   }));
   const joined = joinShots(solved, footage.frames);
+  const shown = options.manner === 'held' ? faceAlone(joined, footage) : { joined, footage };
   return {
-    ...joined,
-    motion: withHandsAndFace(joined, footage, body, options),
+    ...shown.joined,
+    motion: withHandsAndFace(shown.joined, shown.footage, body, options),
     body,
-    unseen: unseenParts(footage),
+    unseen: unseenParts(shown.footage),
     ...cameraMovement(shots),
     floorDoubt: floorDoubt(shots, options),
+  };
+}
+
+/** What is left where the camera is held on the head: somebody who stands still, and a face. */
+function faceAlone<Joined extends Pick<SolvedTake, 'motion' | 'contacts' | 'bridged'>>(
+  joined: Joined,
+  footage: SolvedFootage,
+): { joined: Joined; footage: SolvedFootage } {
+  const motion = holdStill(joined.motion);
+  return {
+    joined: { ...joined, motion, contacts: null, bridged: new Uint8Array(motion.frames) },
+    footage: { ...footage, hands: undefined },
   };
 }
 

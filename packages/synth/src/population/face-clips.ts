@@ -55,7 +55,7 @@ export function drawFace({ between }: Chance): FaceFeatures {
 /**
  * Draws a clip of a face near the camera that makes expressions, looks about, blinks and turns.
  * @param index which clip; builders take turns.
- * @param turned how far the head turns, degrees (standard deviation).
+ * @param turned how far the head turns, degrees (standard deviation); 0 as a camera sees it that is held on the head.
  * @param tall pixels of the face, chin to hair, about.
  */
 export function faceClip(seed: number, index: number, turned = 14, tall = 230): Script {
@@ -70,7 +70,7 @@ export function faceClip(seed: number, index: number, turned = 14, tall = 230): 
   const eyes = height * 0.92;
   const side = (draw.between(-12, 12) * Math.PI) / 180;
   return Script.parse({
-    name: `face-${seed}-${String(index).padStart(2, '0')}`,
+    name: `${turned === 0 ? 'held-' : ''}face-${seed}-${String(index).padStart(2, '0')}`,
     about: `A face that makes expressions: ${people}.`,
     seed: seed * 1000 + index,
     rate: RATE,

@@ -7,8 +7,8 @@ import { gaussianColumns } from '../../signal/gaussian';
 import { median } from '../../signal/joint-columns';
 import { usualFacing, usualPlace } from '../../signal/usual';
 
-/** How a performer moves: about the room, without leaving the spot, or seated with the legs out of sight. */
-export const MANNERS = ['about', 'spot', 'seated'] as const;
+/** How a performer moves: about the room, without leaving the spot, seated with the legs out of sight, or with the camera held on the head, so that the face alone is seen. */
+export const MANNERS = ['about', 'spot', 'seated', 'held'] as const;
 export type Manner = (typeof MANNERS)[number];
 
 /** What is slower than this is drift in a take on the spot, seconds. */
