@@ -20,6 +20,8 @@ try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(product.address);
   await save(page, 'footage-empty');
+  // Hints for the first time were read.
+  await page.addInitScript(() => localStorage.setItem('merry-shadow.hints', JSON.stringify({ read: [], off: true })));
   await loadDemo(root, product.address, product.database, true);
   await page.goto(`${product.address}/takes`);
   await page
@@ -74,6 +76,10 @@ try {
   await save(page, 'curves');
   await page.keyboard.press('u');
   await page.keyboard.press('Control+z');
+  await page.keyboard.press('c');
+  await page.getByText('Metres a second').waitFor();
+  await page.waitForTimeout(1000);
+  await save(page, 'readings');
   await page.reload();
   await page.getByRole('tab', { name: 'Clean up' }).click();
   await page.getByRole('button', { name: 'Add a pass' }).click();
@@ -93,6 +99,11 @@ try {
   await page.getByText('Click the performer to follow.').waitFor();
   await save(page, 'choose-performer');
   await page.keyboard.press('Escape');
+  await page.reload();
+  await atFrame(page, 180, 270);
+  // The other one is solved, too.
+  await page.waitForTimeout(8000);
+  await save(page, 'together');
   await page.goto(`${product.address}/disk`);
   await page.waitForTimeout(1000);
   await save(page, 'disk');

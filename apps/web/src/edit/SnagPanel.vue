@@ -192,6 +192,7 @@ li {
 
 .do {
   display: flex;
+  flex-wrap: wrap;
   gap: 4px;
 }
 

@@ -13,7 +13,7 @@ export function snagCommands(mending: MendingSnags, moved: () => boolean): Comma
       icon: PhWrench,
       enabled: () => (tried.value?.records.length ?? 0) > 0,
     }),
-    command('adapt-mending', 'Mend it and change how', [], mending.adapt, {
+    command('adapt-mending', 'Mend and change it', [], mending.adapt, {
       enabled: () => (tried.value?.records.length ?? 0) > 0,
     }),
     command('dismiss-snag', 'Leave it', ['Shift+e'], mending.dismiss, { enabled: () => chosen.value !== null }),

@@ -186,7 +186,7 @@ export class StageView {
     this.frame = frame;
     this.figure?.pose(frame);
     this.beside.setFrame(frame);
-    const at = this.place();
+    const at = this.middle();
     if (this.following && this.pictureShape === null) {
       const up = isCloseUp(this.view) ? at.y - this.last.y : 0;
       const way = new Vector3(at.x - this.last.x, up, at.z - this.last.z);
@@ -207,7 +207,7 @@ export class StageView {
   look(view: StandardView): void {
     this.view = view;
     const at = this.place();
-    this.last.copy(at);
+    this.last.copy(this.middle());
     this.pictureShape = null;
     if (view === 'camera' && this.shot) {
       const { position, axes, width, height } = this.shot;
@@ -225,10 +225,8 @@ export class StageView {
       this.camera.position.copy(at).addScaledVector(from, CLOSE[view].far);
     } else {
       this.camera.up.set(0, 1, 0);
-      const everybody = new Box3().setFromPoints([at, ...this.beside.companyPlaces()]);
-      const middle = everybody.getCenter(new Vector3());
-      const apart = everybody.getSize(new Vector3());
-      const reach = Math.hypot(apart.x, apart.z) / 2;
+      const middle = this.middle();
+      const reach = Math.max(...this.everybody().map(({ x, z }) => Math.hypot(x - middle.x, z - middle.z)));
       // So far that all with their arms out fit in.
       const wide = (reach + 1) / (Math.tan((19 * Math.PI) / 180) * this.camera.aspect);
       const far = reach > 0 ? Math.max(FAR, wide) + reach / 2 : FAR;
@@ -255,6 +253,19 @@ export class StageView {
         (2 * Math.atan((shot.height / 2 / shot.focal) * Math.max(1, pictureShape / camera.aspect)) * 180) / Math.PI;
     else camera.fov = 38;
     camera.updateProjectionMatrix();
+  }
+
+  /** Where the hips of all on the stage are in the shown frame. */
+  private everybody(): Vector3[] {
+    return [this.bodyPlace(), ...this.beside.companyPlaces()];
+  }
+
+  /** What a view goes along with: the middle of all on the stage, or the part that is looked at near by. */
+  private middle(): Vector3 {
+    const at = this.place();
+    if (isCloseUp(this.view)) return at;
+    const { x, z } = new Box3().setFromPoints(this.everybody()).getCenter(new Vector3());
+    return at.set(x, at.y, z);
   }
 
   private place(): Vector3 {
