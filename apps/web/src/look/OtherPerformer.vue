@@ -5,7 +5,6 @@ import type { Motion } from '@merry-shadow/core/motion/motion';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { TakeView } from '@merry-shadow/contracts/take';
 import { fetchSolved, fetchTake } from '../api/client';
-import { attempt } from '../shell/trouble';
 import { useEvaluation } from '../take/evaluation';
 
 /** Somebody else who was captured in the same frames: tells their motion, with what was laid over it. Shows nothing itself. */
@@ -21,16 +20,19 @@ const { evaluated } = useEvaluation(solved, edits);
 
 watch(
   () => props.madeFrom,
-  (_, __, onCleanup) => {
+  async (_, __, onCleanup) => {
     const newer = new AbortController();
     onCleanup(() => newer.abort());
-    void attempt(async () => {
-      const { id, captured } = props.take;
+    const { id, captured } = props.take;
+    try {
       const [work, motion] = await Promise.all([fetchTake(id), fetchSolved(id, newer.signal)]);
       if (newer.signal.aborted) return;
       edits.value = shiftEdits(work.edits, -(captured?.fromFrame ?? 0));
       solved.value = motion;
-    });
+    } catch {
+      // Who can't be solved does not stand beside; why, is said where their own take is open.
+      if (!newer.signal.aborted) solved.value = null;
+    }
   },
   { immediate: true },
 );
