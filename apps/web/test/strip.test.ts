@@ -3,7 +3,17 @@ import { LayerRecord } from '@merry-shadow/core/edits/kinds/layer-record';
 import { EditRecord } from '@merry-shadow/core/edits/registry';
 import type { HeldPlant } from '@merry-shadow/core/edits/plants-of';
 import { Plant } from '@merry-shadow/core/ground/plants';
-import { draggedPlant, keyAt, plantAt, ROW, stripLayout, TOP, type StripContent } from '../src/look/strip/strip-layout';
+import {
+  draggedPlant,
+  HIDDEN_AT_FIRST,
+  keyAt,
+  plantAt,
+  ROW,
+  stripLayout,
+  TOP,
+  type StripContent,
+} from '../src/look/strip/strip-layout';
+import { faceRows } from '../src/look/strip/face-rows';
 import { PLANT_ROW } from '../src/look/strip/plant-rows';
 import { useTimeScale } from '../src/play/time-scale';
 
@@ -14,6 +24,7 @@ const plant = (id: string, part: Plant['part'], from: number, until: number): He
 const content = (of: Partial<StripContent> = {}): StripContent => ({
   observations: null,
   firstObserved: 100,
+  faces: [],
   plants: [],
   records: [],
   snags: [],
@@ -135,6 +146,27 @@ describe('the strip', () => {
   it('folds what was seen of the body into one row, which tells the least sure part', () => {
     expect(stripLayout(content({ folded: true })).seen.map(({ title }) => title)).toEqual(['body']);
     expect(stripLayout(content({ folded: true })).height).toBeLessThan(stripLayout(content()).height);
+  });
+
+  it('shows when groups of the face do something, by their strongest shape, but not where the eyes look', () => {
+    const curve = (name: string, ...values: number[]) => ({ name, values: Float32Array.from(values) });
+    const faces = faceRows({
+      frames: 3,
+      curves: [
+        curve('face.mouthSmileLeft', 0, 0.5, 1),
+        curve('face.mouthPucker', 0.25, 0, 0),
+        curve('face.eyeBlinkLeft', 0, 1, 0),
+        curve('face.eyeLookUpLeft', 1, 1, 1),
+        curve('gaze.up', 1, 1, 1),
+      ],
+    });
+    expect(faces.map(({ group, strengths }) => [group, ...strengths])).toEqual([
+      ['eyes', 0, 1, 0],
+      ['mouth', 0.25, 0.5, 1],
+    ]);
+    const layout = stripLayout(content({ faces }));
+    expect(layout.faces.map(({ top }) => top)).toEqual([TOP + 6 * ROW, TOP + 7 * ROW]);
+    expect(stripLayout(content({ faces, hidden: [...HIDDEN_AT_FIRST] })).faces).toEqual([]);
   });
 
   it('leaves out rows that are not wanted', () => {

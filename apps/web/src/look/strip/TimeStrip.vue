@@ -14,9 +14,11 @@ import { useOpenTake } from '../../take/open-take';
 import { withEndAt } from '../../play/in-out';
 import StripCanvas from '../../play/StripCanvas.vue';
 import { drawStrip } from './draw-strip';
+import { faceRows } from './face-rows';
 import { PLANT_ROW, type PlantEnd } from './plant-rows';
 import {
   draggedPlant,
+  HIDDEN_AT_FIRST,
   KEY_ROW,
   keyAt,
   plantAt,
@@ -36,7 +38,7 @@ const frames = computed(() => facts.value?.frames ?? 1);
 /** Whether all that was seen of the body lies in one row. */
 const folded = useLocalStorage('merry-shadow.strip-folded', false);
 /** Groups of rows that the person left out. */
-const hidden = useLocalStorage<RowGroup[]>('merry-shadow.strip-hidden', []);
+const hidden = useLocalStorage<RowGroup[]>('merry-shadow.strip-hidden', [...HIDDEN_AT_FIRST]);
 const groups = computed({
   get: () => ROW_GROUPS.filter((group) => !hidden.value.includes(group)),
   set: (shown) => (hidden.value = ROW_GROUPS.filter((group) => !shown.includes(group))),
@@ -65,9 +67,15 @@ const draft = ref<[number, number] | null>(null);
 const range = computed<[number, number]>(
   () => draft.value ?? [take.value?.fromFrame ?? 0, take.value?.untilFrame ?? 1],
 );
+/** Worked out only where they are shown. */
+const faces = computed(() => {
+  const motion = evaluation.evaluated.value?.motion;
+  return motion && !hidden.value.includes('expressions') ? faceRows(motion) : [];
+});
 const content = computed(() => ({
   observations: observations.value,
   firstObserved: firstObserved.value,
+  faces: faces.value,
   plants: plants.value.map((plant) => (held.value?.plant.id === plant.id ? held.value.draft : plant)),
   records: work.edits.value.records,
   snags: evaluation.snags.value ?? [],
@@ -187,6 +195,7 @@ function release(): void {
       <span v-for="row in layout.seen" :key="row.title" :style="{ height: `${ROW}px`, color: `var(--${row.side})` }">{{
         row.title
       }}</span>
+      <span v-for="{ row } in layout.faces" :key="row.group" :style="{ height: `${ROW}px` }">{{ row.group }}</span>
       <span
         v-for="{ row } in layout.plants"
         :key="row.title"

@@ -26,6 +26,7 @@ export function drawStrip(drawing: StripDrawing): void {
   context.font = '11px "Source Sans 3 Variable", sans-serif';
   drawSeconds(drawing);
   drawSeen(drawing);
+  drawFaces(drawing);
   drawPlants(drawing);
   drawPasses(drawing);
   drawLayers(drawing);
@@ -77,6 +78,24 @@ function drawSeen({ context, token, time, layout, content: { observations, first
     }
     context.globalAlpha = 1;
   });
+}
+
+/** When groups of the face do something: the stronger, the darker. */
+function drawFaces({ context, token, time, layout, content: { firstObserved } }: StripDrawing): void {
+  const width = time.width.value;
+  const [from, until] = time.span.value.map((frame) => Math.floor(frame - firstObserved));
+  const step = Math.max(1, Math.floor((until - from) / width));
+  for (const { row, top } of layout.faces) {
+    context.fillStyle = token('--sheet');
+    context.fillRect(0, top, width, ROW - 2);
+    context.fillStyle = token('--middle');
+    for (let f = Math.max(0, from); f < Math.min(row.strengths.length, until + 1); f += step) {
+      const x = time.xOf(f + firstObserved);
+      context.globalAlpha = Math.min(1, Math.max(0, ...row.strengths.subarray(f, f + step)));
+      context.fillRect(x, top, Math.max(1, time.xOf(f + step + firstObserved) - x) + 0.3, ROW - 2);
+    }
+    context.globalAlpha = 1;
+  }
 }
 
 function drawPlants({

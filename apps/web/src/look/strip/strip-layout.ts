@@ -7,6 +7,7 @@ import type { Observations } from '@merry-shadow/core/observe/observations';
 import type { Snag } from '@merry-shadow/core/snags/snag';
 import type { TimeScale } from '../../play/time-scale';
 import { barOf, PLANT_ROW, PLANT_ROWS, type PlantEnd, type PlantRow } from './plant-rows';
+import type { FaceRow } from './face-rows';
 import { stripRows, type StripRow } from './strip-rows';
 
 /** Height of a row of what was seen, of passes and of snags, and of the seconds above all, pixels. */
@@ -19,13 +20,27 @@ export const KEY_ROW = 14;
 const ON_STRIP: readonly EditRecord['kind'][] = ['pass', 'between', 'tether', 'curves', ...TOLD_KINDS];
 
 /** Groups of rows, each of which can be left out. */
-export const ROW_GROUPS = ['body', 'hands', 'face', 'plants', 'edits', 'layers', 'key poses', 'snags'] as const;
+export const ROW_GROUPS = [
+  'body',
+  'hands',
+  'face',
+  'expressions',
+  'plants',
+  'edits',
+  'layers',
+  'key poses',
+  'snags',
+] as const;
 export type RowGroup = (typeof ROW_GROUPS)[number];
+/** Groups that are shown only where they are chosen. */
+export const HIDDEN_AT_FIRST: readonly RowGroup[] = ['expressions'];
 
 /** What the strip shows. Frames of plants, records and snags are counted from the first observed one. */
 export interface StripContent {
   observations: Observations | null;
   firstObserved: number;
+  /** Groups of the face; none where there is no face, or they are left out. */
+  faces: readonly FaceRow[];
   plants: readonly HeldPlant[];
   records: readonly EditRecord[];
   snags: readonly Snag[];
@@ -44,6 +59,7 @@ export interface StripContent {
 /** Where everything on the strip lies from above to below. */
 export interface StripLayout {
   seen: readonly StripRow[];
+  faces: readonly { row: FaceRow; top: number }[];
   plants: readonly { row: PlantRow; top: number }[];
   /** Passes that have a range, ranges made anew, tethers, and what was told to the solve; null without one. */
   passes: { top: number; list: readonly EditRecord[] } | null;
@@ -57,7 +73,7 @@ export interface StripLayout {
 }
 
 export function stripLayout(content: StripContent): StripLayout {
-  const { observations, plants, records, snags, keyed, poses, folded, hidden } = content;
+  const { observations, faces, plants, records, snags, keyed, poses, folded, hidden } = content;
   const shown = (group: RowGroup): boolean => !hidden.includes(group);
   const rows = stripRows(observations, folded);
   const seen = (['body', 'hands', 'face'] as const).filter(shown).flatMap((group) => rows[group]);
@@ -68,6 +84,7 @@ export function stripLayout(content: StripContent): StripLayout {
   const ranged = records.filter((record) => ON_STRIP.includes(record.kind) && kindOf(record).span(record) !== null);
   return {
     seen,
+    faces: shown('expressions') ? faces.map((row) => ({ row, top: next(ROW) })) : [],
     plants: laid && shown('plants') ? planted.map((row) => ({ row, top: next(PLANT_ROW) })) : [],
     passes: ranged.length > 0 && shown('edits') ? { list: ranged, top: next(ROW) } : null,
     layers: keyed && shown('layers') ? next(KEY_ROW) : null,
