@@ -148,6 +148,7 @@ describe('a clip', () => {
       manner: 'about',
       fine: false,
       performer: null,
+      again: [],
       performedBy: null,
     });
   });
