@@ -8,6 +8,8 @@ import { chooser, type Channels, type KeyPlace } from './curve-edits';
 const MARGIN = 14;
 /** Half a key's size, and how near a press must be, pixels. */
 const KEY = 4.5;
+/** Half the size of a key seen from afar. */
+const DOT = 1.6;
 const NEAR = 8;
 /** Colours and dashes of the channels, so that colour never stands alone. */
 export const CHANNEL_TONES = ['--berry', '--sage', '--ink'] as const;
@@ -160,12 +162,18 @@ function drawKeys(
   isChosen: (place: KeyPlace) => boolean,
 ): void {
   const [others, own] = [new Path2D(), new Path2D()];
+  const inView = keys.filter(({ frame }) => frame >= low - 1 && frame <= high + 1).length;
+  // Keys that would lie on each other are dots.
+  const dense = inView * 2 * KEY > middle(high) - middle(low);
   let drawn = -Infinity;
   keys.forEach((key, i) => {
     if (key.frame < low - 1 || key.frame > high + 1) return;
     const [x, y] = [middle(key.frame), values.yOf(key.value)];
     if (!isChosen({ channel, frame: key.frame })) {
-      if (x - drawn >= KEY) keyShape(others, key.shape, (drawn = x), y);
+      if (x - drawn < KEY) return;
+      drawn = x;
+      if (dense) others.rect(x - DOT, y - DOT, 2 * DOT, 2 * DOT);
+      else keyShape(others, key.shape, x, y);
       return;
     }
     keyShape(own, key.shape, x, y);
@@ -173,12 +181,13 @@ function drawKeys(
   });
   context.lineWidth = 1.8;
   for (const [path, fill, stroke] of [
-    [others, '--sheet', CHANNEL_TONES[channel]],
+    [others, dense ? CHANNEL_TONES[channel] : '--sheet', dense ? null : CHANNEL_TONES[channel]],
     [own, '--amber', '--ink'],
   ] as const) {
     context.fillStyle = token(fill);
-    context.strokeStyle = token(stroke);
     context.fill(path);
+    if (stroke === null) continue;
+    context.strokeStyle = token(stroke);
     context.stroke(path);
   }
 }

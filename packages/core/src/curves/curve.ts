@@ -41,13 +41,22 @@ export function handlesOf(keys: readonly CurveKey[], i: number): { before: [numb
   return key.shape === 'free' ? { before: key.before ?? before, after: key.after ?? after } : { before, after };
 }
 
-/** A piece of a curve between two keys: a cubic Bézier curve over time, or a straight line, or a step. */
-export class CurveCourse {
-  private readonly handles: { before: [number, number]; after: [number, number] }[];
+/** A piece of a curve between two keys: a cubic Bézier curve over time; a straight line and a step are such curves, too. */
+interface Piece {
+  frame: number;
+  span: number;
+  /** Where its handles are in time, 0 … 1. */
+  a: number;
+  b: number;
+  /** Values of its ends and handles. */
+  values: readonly [number, number, number, number];
+}
 
-  constructor(private readonly keys: readonly CurveKey[]) {
-    this.handles = keys.map((_, i) => handlesOf(keys, i));
-  }
+/** A curve through keys, asked for its values. */
+export class CurveCourse {
+  private readonly pieces: (Piece | undefined)[] = [];
+
+  constructor(private readonly keys: readonly CurveKey[]) {}
 
   /** The value at a frame, whole or not; beside the first and the last key those hold. NaN without keys. */
   at(frame: number): number {
@@ -66,26 +75,29 @@ export class CurveCourse {
   }
 
   private between(i: number, frame: number): number {
-    const [from, until] = [this.keys[i], this.keys[i + 1]];
-    if (from.shape === 'step') return from.value;
-    const span = until.frame - from.frame;
-    const share = (frame - from.frame) / span;
-    if (from.shape === 'straight') return from.value + (until.value - from.value) * share;
-    // Handles that would turn time back are shortened.
-    const [ax, ay] = shortened(this.handles[i].after, span);
-    const [bx, by] =
-      until.shape === 'straight' || until.shape === 'step'
-        ? [span / 3, (from.value - until.value) / 3]
-        : shortened(this.handles[i + 1].before, span);
-    const t = timeShare(ax / span, 1 - bx / span, share);
-    const [u, v] = [1 - t, t];
-    return (
-      u * u * u * from.value +
-      3 * u * u * v * (from.value + ay) +
-      3 * u * v * v * (until.value + by) +
-      v * v * v * until.value
-    );
+    const { frame: start, span, a, b, values } = (this.pieces[i] ??= pieceAfter(this.keys, i));
+    const t = timeShare(a, b, (frame - start) / span);
+    const u = 1 - t;
+    return u * u * u * values[0] + 3 * u * u * t * values[1] + 3 * u * t * t * values[2] + t * t * t * values[3];
   }
+}
+
+/** The piece from a key to the next one. */
+function pieceAfter(keys: readonly CurveKey[], i: number): Piece {
+  const [from, until] = [keys[i], keys[i + 1]];
+  const span = until.frame - from.frame;
+  const piece = { frame: from.frame, span, a: 1 / 3, b: 2 / 3 };
+  const [start, end] = [from.value, until.value];
+  if (from.shape === 'step') return { ...piece, values: [start, start, start, start] };
+  const third = (end - start) / 3;
+  if (from.shape === 'straight') return { ...piece, values: [start, start + third, end - third, end] };
+  // Handles that would turn time back are shortened.
+  const [ax, ay] = shortened(handlesOf(keys, i).after, span);
+  const [bx, by] =
+    until.shape === 'straight' || until.shape === 'step'
+      ? [span / 3, -third]
+      : shortened(handlesOf(keys, i + 1).before, span);
+  return { ...piece, a: ax / span, b: 1 - bx / span, values: [start, start + ay, end + by, end] };
 }
 
 function shortened([frames, value]: readonly [number, number], span: number): [number, number] {
