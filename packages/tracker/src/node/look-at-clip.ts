@@ -21,8 +21,9 @@ export interface LookSource {
   bitsPerPixel: number | null;
 }
 
-/** Looks a second, fewer in long clips, and at least in all where there are so many key frames. */
-const LOOKS_A_SECOND = 1;
+/** A look a second in the first seconds and fewer after them, and at least in all where there are so many key frames. */
+const FIRST_SECONDS = 20;
+const AFTER_THEM = 0.75;
 const MOST_LOOKS = 1500;
 const LEAST_LOOKS = 8;
 /** The camera is watched for so long, so many pictures a second, once in so many seconds, in pictures so wide at most. */
@@ -32,8 +33,10 @@ const WATCH = { seconds: 1.2, rate: 15, every: 12, most: 40, long: 480 };
 export async function lookAtClip(nets: BodyNets, source: LookSource, signal?: AbortSignal): Promise<Looks> {
   const { rate, frames, small } = source;
   const looker = new ClipLooker(nets, source);
-  const wanted = Math.min(MOST_LOOKS, Math.max(LEAST_LOOKS, Math.round((frames / rate) * LOOKS_A_SECOND)));
-  const watches = Math.min(WATCH.most, Math.max(1, Math.round(frames / rate / WATCH.every)));
+  const seconds = frames / rate;
+  const asked = Math.min(FIRST_SECONDS, seconds) + AFTER_THEM * Math.max(0, seconds - FIRST_SECONDS);
+  const wanted = Math.min(MOST_LOOKS, Math.max(LEAST_LOOKS, Math.round(asked)));
+  const watches = Math.min(WATCH.most, Math.max(1, Math.round(seconds / WATCH.every)));
   // Decoded while the looks are taken.
   let next = readWatch(source, 0, watches, signal);
   next.catch(() => undefined);
