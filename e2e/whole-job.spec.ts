@@ -47,11 +47,13 @@ async function exported(page: Page, id: string): Promise<Motion> {
 test('a take with the usual faults is mended by mouse and keys, and the rest of it stays', async ({
   product: page,
 }, info) => {
-  test.skip(!process.env.MERRY_SHADOW_DATABASE, 'Faults are planted into the database of the product under test.');
+  // Faults are planted into the database of the product under test.
+  const connectionString = process.env.MERRY_SHADOW_DATABASE;
+  expect(connectionString, 'MERRY_SHADOW_DATABASE names the database of the product under test').toBeTruthy();
   const id = (await production(page)).takes.find(({ name }) => name === TAKE)?.id as string;
   await changeTake(page, TAKE, { edits: NO_EDITS });
   const clean = await exported(page, id);
-  const database = new Client({ connectionString: process.env.MERRY_SHADOW_DATABASE });
+  const database = new Client({ connectionString });
   await database.connect();
   const { rows } = await database.query<{ run_id: string; data: Buffer }>(
     'select m.run_id, m.data from motions m join runs r on r.id = m.run_id where r.take_id = $1',

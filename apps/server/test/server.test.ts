@@ -148,7 +148,7 @@ describe('a clip', () => {
       manner: 'about',
       fine: false,
       performer: null,
-      again: [],
+      performerAgain: [],
       performedBy: null,
     });
   });

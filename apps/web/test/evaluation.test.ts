@@ -104,6 +104,15 @@ describe('evaluating in a worker', () => {
     expect(evaluation.snags.value?.map(({ kind }) => kind)).toContain('hover');
   });
 
+  it('looks for none where nobody asks for them', async () => {
+    const edits = shallowRef(lift(20));
+    const { snags, evaluated } = useEvaluation(shallowRef(solved()), edits, false);
+    await rest();
+    await rest();
+    expect(evaluated.value).not.toBeNull();
+    expect(snags.value).toBeNull();
+  });
+
   it('shows a frame at once while something is dragged, then those about it, and all as it is afterwards', async () => {
     const { evaluation } = await open();
     const floor = height(evaluation, 0);

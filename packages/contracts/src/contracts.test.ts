@@ -219,7 +219,7 @@ describe('takes', () => {
       fine: false,
       performedBy: null,
       performer: null,
-      again: [],
+      performerAgain: [],
     });
     // A change of one setting leaves the others alone.
     expect(TakeChange.parse({ settings: { height: 1.7 } }).settings).toEqual({ height: 1.7 });

@@ -44,7 +44,7 @@ const fields = {
   /** Whom to follow where there are several people; null for the most prominent one. */
   performer: PerformerPoint.nullable(),
   /** Where the person said it again, in other frames: who was taken for somebody else in between is put right. */
-  again: z.array(PerformerPoint).max(100),
+  performerAgain: z.array(PerformerPoint).max(100),
   /** Who that is, of the production's performers; null when it was not said. */
   performedBy: z.uuid().nullable(),
 };
@@ -62,7 +62,7 @@ export const TakeSettings = z.object({
   fine: fields.fine.default(false),
   slowMotion: fields.slowMotion.default(1),
   performer: fields.performer.default(null),
-  again: fields.again.default([]),
+  performerAgain: fields.performerAgain.default([]),
   performedBy: fields.performedBy.default(null),
 });
 export type TakeSettings = z.infer<typeof TakeSettings>;

@@ -10,25 +10,26 @@ import { jointIndex } from '@merry-shadow/core/motion/skeleton';
 import { PASSES } from '@merry-shadow/core/passes/registry';
 import { dragPose } from '@merry-shadow/core/posing/drag-pose';
 import { placeIn } from '@merry-shadow/core/posing/handles';
+import { median } from '@merry-shadow/core/signal/joint-columns';
 import { sliceMotion } from '@merry-shadow/core/signal/slice-motion';
 
 /** One step of every pass that changes something by default. */
 const EVERY_PASS = TakeEdits.parse({ passes: PASSES.map(({ name }) => ({ pass: name })) });
 
 /** Middle time of nine runs, milliseconds. */
-function median(work: (round: number) => void): number {
+function medianTime(work: (round: number) => void): number {
   const times = Array.from({ length: 9 }, (_, round) => {
     const begin = performance.now();
     work(round);
     return performance.now() - begin;
   });
-  return times.sort((a, b) => a - b)[4];
+  return median(times);
 }
 
 /** A minute with every pass: evaluated as a whole, and while a hand is dragged in its middle and the whole body follows. */
 export function minuteOfEdits(take: Evaluated): Record<string, number> {
   let first = 0;
-  const again = median((round) => {
+  const again = medianTime((round) => {
     const begin = performance.now();
     finishedMotion(take, EVERY_PASS);
     if (round === 0) first = performance.now() - begin;
@@ -48,13 +49,13 @@ export function minuteOfEdits(take: Evaluated): Record<string, number> {
   return {
     'one minute, every pass and plants: first time, ms': first,
     'one minute, every pass and plants: again, ms': again,
-    'one minute, one frame while a hand is dragged, ms': median((round) =>
+    'one minute, one frame while a hand is dragged, ms': medianTime((round) =>
       evaluator.framesIn(dragged(round), [frame, frame + 1]),
     ),
-    '… and half a second to both sides, ms': median((round) =>
+    '… and half a second to both sides, ms': medianTime((round) =>
       evaluator.framesIn(dragged(round), [frame - far, frame + far + 1]),
     ),
-    '… and all of it when it is let go, ms': median((round) => evaluator.untimed(dragged(round))),
+    '… and all of it when it is let go, ms': medianTime((round) => evaluator.untimed(dragged(round))),
   };
 }
 
@@ -75,9 +76,9 @@ export function tenMinutesOfEdits(take: Evaluated): Record<string, number> {
     return plant ? withPlant(edits, evaluator.plants(edits), plant.id, { until: plant.until + by }) : edits;
   };
   return {
-    'ten minutes, a pass over two seconds changed, ms': median((round) => evaluator.untimed(withLift(round + 1))),
-    'ten minutes, a plant moved, ms': median((round) => evaluator.untimed(moved(round + 1))),
-    'ten minutes, one frame alone while a plant is dragged, ms': median((round) =>
+    'ten minutes, a pass over two seconds changed, ms': medianTime((round) => evaluator.untimed(withLift(round + 1))),
+    'ten minutes, a plant moved, ms': medianTime((round) => evaluator.untimed(moved(round + 1))),
+    'ten minutes, one frame alone while a plant is dragged, ms': medianTime((round) =>
       evaluator.framesIn(moved(-round - 1), [plant?.until ?? 0, (plant?.until ?? 0) + 1]),
     ),
   };

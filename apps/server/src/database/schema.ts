@@ -198,7 +198,7 @@ export const runs = pgTable(
     framesPerSecond: real('frames_per_second'),
     /** What it looks at, as the take had it when it started. */
     parts: jsonb('parts')
-      .$type<CapturedParts & { performer?: PerformerPoint | null; again?: PerformerPoint[]; fine?: boolean }>()
+      .$type<CapturedParts & { performer?: PerformerPoint | null; performerAgain?: PerformerPoint[]; fine?: boolean }>()
       .notNull()
       .default({ hands: false, face: false }),
     /** The frame that was looked at last and the body's marks on it. */

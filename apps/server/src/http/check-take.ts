@@ -23,7 +23,9 @@ export function checkFrames({ fromFrame, untilFrame, settings }: TakeFrames, { f
     'settings.calibration': settings.calibration,
     'settings.neutral': settings.neutral,
     'settings.performer.frame': settings.performer?.frame,
-    'settings.again': settings.again?.length ? Math.max(...settings.again.map(({ frame }) => frame)) : null,
+    'settings.performerAgain': settings.performerAgain?.length
+      ? Math.max(...settings.performerAgain.map(({ frame }) => frame))
+      : null,
     'settings.cuts': settings.cuts?.length ? Math.max(...settings.cuts) : null,
   };
   for (const [field, frame] of Object.entries(named))

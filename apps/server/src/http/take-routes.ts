@@ -78,13 +78,13 @@ export function takeRoutes({ connection, queue, footage }: AppParts): FastifyPlu
       // A video that was dropped is made again meanwhile; the run waits for it.
       await footage.isThere(clip);
       checkFrames({ fromFrame: take.fromFrame, untilFrame: take.untilFrame, settings: {} }, facts);
-      const { hands, face, performer, again, fine } = TakeSettings.parse(take.settings);
+      const { hands, face, performer, performerAgain, fine } = TakeSettings.parse(take.settings);
       const { fromFrame, untilFrame } = take;
       const run = await inTransaction(connection, async (tx, client) => {
         // An index lets a take have one open run only, however many ask at once.
         const [made] = await tx
           .insert(runs)
-          .values({ takeId: take.id, fromFrame, untilFrame, parts: { hands, face, performer, again, fine } })
+          .values({ takeId: take.id, fromFrame, untilFrame, parts: { hands, face, performer, performerAgain, fine } })
           .onConflictDoNothing()
           .returning();
         if (!made) throw new AppError('ALREADY_RUNNING');

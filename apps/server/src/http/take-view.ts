@@ -97,7 +97,7 @@ function takeView(take: ListedTake, run: ListedRun | undefined, done: ListedRun 
           hands: done.parts.hands,
           face: done.parts.face,
           fine: done.parts.fine ?? false,
-          followed: pointsOf(done.parts.performer, done.parts.again),
+          followed: pointsOf(done.parts.performer, done.parts.performerAgain),
           framesPerSecond: done.framesPerSecond,
           ofOldFile: take.replacedAt !== null && done.createdAt < take.replacedAt,
         }

@@ -89,7 +89,7 @@ async function capture(tools: WorkerTools, claimed: GroupMember[]): Promise<void
     const source = { path: proxy, width, height, rate, even: true, first: run.fromFrame, count };
     const { hands, face, fine } = run.parts;
     const guides = await guidesTo(
-      group.map(({ run: { parts } }) => pointsOf(parts.performer, parts.again)),
+      group.map(({ run: { parts } }) => pointsOf(parts.performer, parts.performerAgain)),
       pool,
       source,
       (done) => report.tell(() => ({ preview: { stage: 'people', frame: run.fromFrame + done, marks: [] } })),

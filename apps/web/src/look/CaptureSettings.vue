@@ -36,7 +36,7 @@ const MANNER_CHOICES = Object.entries(MANNER_TITLES).map(([value, title]) => ({ 
       <span v-if="settings.performer" class="number"
         >The one chosen on frame
         {{
-          pointsOf(settings.performer, settings.again)
+          pointsOf(settings.performer, settings.performerAgain)
             .map(({ frame }) => frame)
             .join(', ')
         }}</span
@@ -48,7 +48,7 @@ const MANNER_CHOICES = Object.entries(MANNER_TITLES).map(([value, title]) => ({ 
         size="small"
         aria-label="Follow whoever stands out most"
         title="Follow whoever stands out most"
-        @click="set('choose performer', { performer: null, again: [] })"
+        @click="set('choose performer', { performer: null, performerAgain: [] })"
         ><PhX :size="14"
       /></el-button>
     </div>

@@ -16,7 +16,7 @@ const props = defineProps<{
 const emit = defineEmits<{ moves: [id: string, motion: Motion | null] }>();
 const solved = shallowRef<SolvedTake | null>(null);
 const edits = shallowRef<TakeEdits>(NO_EDITS);
-const { evaluated } = useEvaluation(solved, edits);
+const { evaluated } = useEvaluation(solved, edits, false);
 
 watch(
   () => props.madeFrom,

@@ -19,7 +19,7 @@ import { StageView } from './stage/stage-view';
 /** The motion in 3D. */
 const props = defineProps<{ controls: StageControls }>();
 const open = useOpenTake();
-const { shown: solved, before, frame, instead, tracking, video } = open;
+const { shown: solved, solved: made, before, frame, instead, tracking, video } = open;
 const { companions, moves, figures } = useCompany(open);
 const posing = usePosing();
 const { pale } = useMending();
@@ -78,7 +78,7 @@ watch([picture, video, stage], () => stage.value?.setPicture(video.value ?? null
 
 <template>
   <div ref="box" class="box">
-    <template v-if="company && solved">
+    <template v-if="company && made">
       <OtherPerformer
         v-for="other in companions"
         :key="other.take.id"

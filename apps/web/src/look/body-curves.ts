@@ -1,3 +1,4 @@
+import { vec3 } from 'gl-matrix';
 import { solePoints, soleTrack } from '@merry-shadow/core/ground/floor';
 import { PART_WORDS } from '@merry-shadow/core/ground/plants';
 import { SIDES } from '@merry-shadow/core/motion/humanoid';
@@ -14,18 +15,9 @@ const BENDS: readonly (readonly [part: string, upper: string, middle: string, en
   ['knee', 'UpperLeg', 'LowerLeg', 'Foot'],
 ];
 
-type Way = readonly [number, number, number];
-const length = (way: Way): number => Math.hypot(...way);
-/** The angle between two directions, degrees. */
-const angle = (a: Way, b: Way): number =>
-  DEGREES *
-  Math.acos(
-    Math.max(-1, Math.min(1, (a[0] * b[0] + a[1] * b[1] + a[2] * b[2]) / Math.max(1e-9, length(a) * length(b)))),
-  );
-
 /** Places of all joints, worked out once for each motion. */
 const placed = new WeakMap<Motion, Float64Array>();
-function placeOf(motion: Motion, joint: string): (frame: number) => Way {
+function placeOf(motion: Motion, joint: string): (frame: number) => vec3 {
   const places = placed.get(motion) ?? worldPositions(motion);
   placed.set(motion, places);
   const [index, joints] = [jointIndex(motion.skeleton, joint), motion.skeleton.joints.length];
@@ -34,7 +26,9 @@ function placeOf(motion: Motion, joint: string): (frame: number) => Way {
     return [places[at], places[at + 1], places[at + 2]];
   };
 }
-const between = (a: Way, b: Way): Way => [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
+const between = (a: vec3, b: vec3): vec3 => vec3.subtract(vec3.create(), b, a);
+/** The angle between two directions, degrees. */
+const angle = (a: vec3, b: vec3): number => vec3.angle(a, b) * DEGREES;
 const inEachFrame = ({ frames }: Motion, value: (frame: number) => number): number[] =>
   Array.from({ length: frames }, (_, frame) => value(frame));
 
@@ -60,7 +54,7 @@ export function bodyCurves({ skeleton }: Motion): TakeCurve[] {
       // Over two frames, so that it belongs to the frame between them.
       return inEachFrame(motion, (frame) => {
         const [from, to] = [Math.max(0, frame - 1), Math.min(motion.frames - 1, frame + 1)];
-        return to > from ? (length(between(at(from), at(to))) * motion.rate) / (to - from) : 0;
+        return to > from ? (vec3.distance(at(from), at(to)) * motion.rate) / (to - from) : 0;
       });
     },
   }));

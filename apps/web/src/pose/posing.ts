@@ -120,12 +120,15 @@ export function providePosing(open: OpenTake) {
     const done = gesture;
     gesture = null;
     if (!done?.draft) return evaluation.drag(null, 0);
-    if (done.told) {
-      work.changeEdits(done.label, done.told(done.edits, done.frame));
-      return open.coarse.keep(done.posed);
-    }
+    if (done.told) return tell(done.label, done.told(done.edits, done.frame), done.posed);
     chosen.value = done.layer.id;
     work.changeEdits(done.label, done.draft);
+  }
+
+  /** Tells something to the solve. @param shown what stands in for the solve until then; null for nothing. */
+  function tell(label: string, edits: TakeEdits, shown: LayerRecord | null): void {
+    work.changeEdits(label, edits);
+    if (shown) open.coarse.keep(shown);
   }
 
   /** Puts back what was there before the pose was begun. */
@@ -214,8 +217,7 @@ export function providePosing(open: OpenTake) {
     endMark(label: string, told: (edits: TakeEdits) => TakeEdits): void {
       const shown = gesture?.draft ? gesture.posed : null;
       gesture = null;
-      work.changeEdits(label, told(work.edits.value));
-      if (shown) open.coarse.keep(shown);
+      tell(label, told(work.edits.value), shown);
     },
     end,
     cancel,

@@ -11,7 +11,8 @@ import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 
 /** What the page asks its worker. A request with edits counts until the next one comes. */
 export type EvaluationRequest =
-  | { solved: SolvedTake }
+  /** @param seeksSnags whether snags are looked for when nothing else waits. */
+  | { solved: SolvedTake; seeksSnags: boolean }
   /** @param dragged while something is being dragged: a frame that is evaluated alone at once, and the frames about it that follow. */
   | { id: number; edits: TakeEdits; dragged?: { frame: number; about: Run } }
   /** What may mend a snag is tried on a copy. */

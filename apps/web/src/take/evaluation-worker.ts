@@ -14,14 +14,20 @@ type Wanted = Extract<EvaluationRequest, { id: number }>;
 type Trial = Extract<EvaluationRequest, { trial: number }>;
 
 /** The take that is open, with the motion that the page has. */
-let open: { solved: SolvedTake; evaluator: TakeEvaluator; shown: Motion; dragged: Run | null } | null = null;
+let open: {
+  solved: SolvedTake;
+  seeksSnags: boolean;
+  evaluator: TakeEvaluator;
+  shown: Motion;
+  dragged: Run | null;
+} | null = null;
 /** The newest request; older ones are dropped. */
 let wanted: Wanted | null = null;
 
 self.onmessage = ({ data }: MessageEvent<EvaluationRequest>) => {
   if ('solved' in data) {
-    const { solved } = data;
-    open = { solved, evaluator: new TakeEvaluator(solved), shown: solved.motion, dragged: null };
+    const { solved, seeksSnags } = data;
+    open = { solved, seeksSnags, evaluator: new TakeEvaluator(solved), shown: solved.motion, dragged: null };
     return;
   }
   if ('trial' in data) return tryOut(data);
@@ -47,7 +53,7 @@ function work(): void {
   wanted = null;
   if (!open || !request) return;
   const { id, edits, dragged } = request;
-  const { evaluator, solved } = open;
+  const { evaluator, solved, seeksSnags } = open;
   try {
     if (dragged !== undefined) {
       showDragged(request, [dragged.frame, dragged.frame + 1]);
@@ -68,7 +74,7 @@ function work(): void {
     tell({ id, changed, plants, exported, took, framesRun: evaluator.framesRun }, changed);
     // Snags are looked for when nothing else waits.
     setTimeout(() => {
-      if (!wanted) tell({ id, snags: openSnags(evaluator, edits, solved).snags });
+      if (seeksSnags && !wanted) tell({ id, snags: openSnags(evaluator, edits, solved).snags });
     }, 0);
   } catch (error) {
     tell({ id, problem: (error as Error).message });

@@ -51,8 +51,8 @@ export interface Evaluation {
 /** Seconds before and after a frame that is dragged whose frames follow. */
 const DRAGGED_ABOUT = 0.5;
 
-/** Evaluates edits in a worker, and keeps the motion that it gives. @param edits in frames of the capture. */
-export function useEvaluation(solved: Ref<SolvedTake | null>, edits: Ref<TakeEdits>): Evaluation {
+/** Evaluates edits in a worker, and keeps the motion that it gives. @param edits in frames of the capture. @param seeksSnags whether snags are looked for, too. */
+export function useEvaluation(solved: Ref<SolvedTake | null>, edits: Ref<TakeEdits>, seeksSnags = true): Evaluation {
   const worker = startEvaluationWorker();
   onUnmounted(() => worker.terminate());
   const evaluated = shallowRef<EvaluatedTake | null>(null);
@@ -111,7 +111,7 @@ export function useEvaluation(solved: Ref<SolvedTake | null>, edits: Ref<TakeEdi
       motion = take && copyMotion(take.motion);
       newest++;
       if (!take) return;
-      post({ solved: take });
+      post({ solved: take, seeksSnags });
       evaluate();
     },
     { immediate: true },

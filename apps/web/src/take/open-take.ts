@@ -198,8 +198,8 @@ export function openTake(id: string) {
     if (then.ofOldFile) return 'The file of the clip was replaced after the take was tracked. Track it again.';
     if (then.fromFrame !== now.fromFrame || then.untilFrame !== now.untilFrame)
       return 'The in or out point was moved after the take was tracked. Track it again to use the new range.';
-    const { performer, again } = now.settings;
-    if (!same(then.followed, pointsOf(performer, again)))
+    const { performer, performerAgain } = now.settings;
+    if (!same(then.followed, pointsOf(performer, performerAgain)))
       return 'Another performer was pointed at after the take was tracked. Track it again to follow them.';
     const missing = [
       now.settings.hands && !then.hands ? 'hands' : '',

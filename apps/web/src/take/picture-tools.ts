@@ -56,12 +56,12 @@ export function usePictureTools(
     const point = { frame: people.value?.frame ?? 0, x, y };
     const settings = state.value?.settings;
     close();
-    if (!sayingAgain.value || !settings) return set('choose performer', { performer: point, again: [] });
-    const [performer, ...again] = [
-      ...pointsOf(settings.performer, settings.again).filter(({ frame }) => frame !== point.frame),
+    if (!sayingAgain.value || !settings) return set('choose performer', { performer: point, performerAgain: [] });
+    const [performer, ...performerAgain] = [
+      ...pointsOf(settings.performer, settings.performerAgain).filter(({ frame }) => frame !== point.frame),
       point,
     ];
-    set('say again who it is', { performer, again });
+    set('say again who it is', { performer, performerAgain });
   }
 
   /** Makes a take for each person who was found: this take follows the first, the others get takes of their own beside it. */
@@ -74,14 +74,14 @@ export function usePictureTools(
     await attempt(async () => {
       for (const [i, { x, y }] of found.entries()) {
         const performer = { frame, x, y };
-        if (i === 0) set('choose performer', { performer, again: [] });
+        if (i === 0) set('choose performer', { performer, performerAgain: [] });
         else
           await addTake(clip, {
             name: `${name} · performer ${i + 1}`.slice(-80),
             fromFrame,
             untilFrame,
             // Another person is of another height.
-            settings: { ...settings, performer, again: [], height: null },
+            settings: { ...settings, performer, performerAgain: [], height: null },
           });
       }
       ElMessage({

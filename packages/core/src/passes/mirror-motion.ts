@@ -22,7 +22,8 @@ export const mirrorMotion: Pass<Record<string, never>> = {
     const out = copyMotion(motion);
     const turn = quat.create();
     motion.skeleton.joints.forEach(({ name }, joint) => {
-      const other = Math.max(jointIndex(motion.skeleton, mirrorName(name)), 0);
+      const other = jointIndex(motion.skeleton, mirrorName(name));
+      if (other < 0) return;
       for (let frame = 0; frame < motion.frames; frame++) {
         const [x, y, z, w] = readRotation(motion, other, frame, turn);
         // Bones of our own bodies lie along the world's axes at rest, both sides alike.

@@ -40,16 +40,19 @@ export function solveTake(captured: SolvedFootage, options: SolveOptions = {}): 
   checkSomebody(footage);
   const shots = observeShots(footage, options);
   const body = bodyOf(shots, options);
+  const held = options.manner === 'held';
   const solved = shots.map((shot) => ({
     from: shot.from,
     until: shot.until,
     ...solveShot(meeting(shot, body), body, shot.ground, {
       ...options,
+      // What the body does is not believed: it need not be fitted.
+      fit: held ? false : options.fit,
       hints: options.hints && hintsWithin(options.hints, shot.from, shot.until),
     }),
   }));
   const joined = joinShots(solved, footage.frames);
-  const shown = options.manner === 'held' ? faceAlone(joined, footage) : { joined, footage };
+  const shown = held ? faceAlone(joined, footage) : { joined, footage };
   return {
     ...shown.joined,
     motion: withHandsAndFace(shown.joined, shown.footage, body, options),

@@ -32,14 +32,14 @@ export async function searchBodies(detector: BodyDetector, picture: Picture, tho
   return [];
 }
 
-/** What may stick out of the squares on both sides together, as a part of one: nobody is only there. */
-const SPARE = 0.13;
-
-/** Squares that cover the picture but for a narrow edge at most, each overlapping the next by half. */
-export function gridOf(picture: Picture, part: number): Region[] {
+/**
+ * Squares that cover the picture, each overlapping the next by half.
+ * @param part of the picture's long side that they have. @param spare part of a square that may stick out of them on both sides together.
+ */
+export function gridOf(picture: Picture, part: number, spare = 0): Region[] {
   const size = Math.max(picture.width, picture.height) * part;
   const centres = (length: number): number[] => {
-    if (length <= size * (1 + SPARE)) return [length / 2];
+    if (length <= size * (1 + spare)) return [length / 2];
     const count = Math.ceil((length - size) / (size / 2)) + 1;
     return Array.from({ length: count }, (_, i) => size / 2 + ((length - size) * i) / (count - 1));
   };

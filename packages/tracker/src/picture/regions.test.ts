@@ -115,14 +115,15 @@ describe('steadying', () => {
 
 describe('the search grid', () => {
   it.each([
+    [960, 540, 0.5, 0, 6],
     // The short side is hardly longer: one row of squares is enough for it.
-    [960, 540, 0.5, 3],
-    [640, 480, 0.5, 6],
-    [540, 960, 0.3, 18],
-    [300, 300, 1, 1],
-  ])('covers a picture of %d × %d with squares of %d, but for its edge', (width, height, part, count) => {
-    const crops = gridOf({ width, height, data: new Uint8Array() }, part);
-    const edge = 0.06 * Math.min(width, height);
+    [960, 540, 0.5, 0.13, 3],
+    [640, 480, 0.5, 0.13, 6],
+    [540, 960, 0.3, 0, 18],
+    [300, 300, 1, 0, 1],
+  ])('covers a picture of %d × %d with squares of %d, but for %d of one', (width, height, part, spare, count) => {
+    const crops = gridOf({ width, height, data: new Uint8Array() }, part, spare);
+    const edge = 1 + (spare / 2) * part * Math.max(width, height);
     for (const [x, y] of [
       [edge, edge],
       [width - edge, edge],

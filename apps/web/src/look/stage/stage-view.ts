@@ -1,20 +1,14 @@
 import {
   Box3,
-  BufferGeometry,
-  CircleGeometry,
   Color,
   DirectionalLight,
-  Float32BufferAttribute,
   Fog,
   HemisphereLight,
-  LineBasicMaterial,
-  LineSegments,
-  Mesh,
-  MeshBasicMaterial,
+  type LineSegments,
+  type Mesh,
   PCFShadowMap,
   PerspectiveCamera,
   Scene,
-  ShadowMaterial,
   Vector3,
   WebGLRenderer,
 } from 'three';
@@ -25,8 +19,10 @@ import { isCloseUp, type CloseUp, type PicturePlace, type StandardView } from '.
 import { Beside, type StageCompany } from './beside';
 import { stageColours } from './colours';
 import { FigureMesh } from './figure-mesh';
+import { floorOf } from './floor';
 
-const FLOOR_RADIUS = 5;
+/** The eye's angle of view from above to below, degrees. */
+const FIELD = 38;
 /** From how far one performer is looked at, metres. */
 const FAR = 4.1;
 /** A line of ten centimetres that is seen shorter than so many pixels is looked along; metres for a pixel then. */
@@ -44,7 +40,7 @@ const CLOSE: Record<CloseUp, { bone: string; ahead: [number, number, number]; fa
 export class StageView {
   private readonly renderer: WebGLRenderer;
   private readonly scene = new Scene();
-  private readonly camera = new PerspectiveCamera(38, 1, 0.1, 40);
+  private readonly camera = new PerspectiveCamera(FIELD, 1, 0.1, 40);
   private readonly controls: OrbitControls;
   private readonly lamp = new DirectionalLight('#fff3dc', 2.1);
   private floor: (Mesh | LineSegments)[] = [];
@@ -90,28 +86,7 @@ export class StageView {
     }
     this.scene.background = new Color(colours.ground);
     this.scene.fog = new Fog(colours.ground, 7, 16);
-    const disc = new Mesh(
-      new CircleGeometry(FLOOR_RADIUS, 64).rotateX(-Math.PI / 2),
-      new MeshBasicMaterial({
-        color: colours.floor,
-        polygonOffset: true,
-        polygonOffsetFactor: 2,
-        polygonOffsetUnits: 8,
-      }),
-    );
-    const shade = new Mesh(
-      new CircleGeometry(FLOOR_RADIUS, 64).rotateX(-Math.PI / 2),
-      new ShadowMaterial({
-        opacity: 0.42,
-        color: '#2a1c12',
-        depthWrite: false,
-        polygonOffset: true,
-        polygonOffsetFactor: 1,
-        polygonOffsetUnits: 4,
-      }),
-    );
-    shade.receiveShadow = true;
-    this.floor = [disc, squares(colours.line), shade];
+    this.floor = floorOf(colours);
     this.scene.add(...this.floor);
     this.newFigure();
     this.beside.paint();
@@ -228,7 +203,7 @@ export class StageView {
       const middle = this.middle();
       const reach = Math.max(...this.everybody().map(({ x, z }) => Math.hypot(x - middle.x, z - middle.z)));
       // So far that all with their arms out fit in.
-      const wide = (reach + 1) / (Math.tan((19 * Math.PI) / 180) * this.camera.aspect);
+      const wide = (reach + 1) / (Math.tan((FIELD * Math.PI) / 360) * this.camera.aspect);
       const far = reach > 0 ? Math.max(FAR, wide) + reach / 2 : FAR;
       const direction = {
         front: new Vector3(0, 0.12, 1),
@@ -251,7 +226,7 @@ export class StageView {
     if (shot && pictureShape !== null)
       camera.fov =
         (2 * Math.atan((shot.height / 2 / shot.focal) * Math.max(1, pictureShape / camera.aspect)) * 180) / Math.PI;
-    else camera.fov = 38;
+    else camera.fov = FIELD;
     camera.updateProjectionMatrix();
   }
 
@@ -382,20 +357,4 @@ export class StageView {
     this.beside.dispose();
     this.renderer.dispose();
   }
-}
-
-/** Lines every half metre, in short pieces: a line that runs behind the eye is not drawn by every software renderer. */
-function squares(colour: string): LineSegments {
-  const points: number[] = [];
-  const half = FLOOR_RADIUS * 2;
-  for (let i = -half + 1; i < half; i++) {
-    for (let k = -half; k < half; k++) {
-      const [at, from, to] = [i / 2, k / 2, (k + 1) / 2];
-      if (Math.hypot(at, Math.max(Math.abs(from), Math.abs(to))) > FLOOR_RADIUS) continue;
-      points.push(at, 0, from, at, 0, to, from, 0, at, to, 0, at);
-    }
-  }
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new Float32BufferAttribute(points, 3));
-  return new LineSegments(geometry, new LineBasicMaterial({ color: colour }));
 }

@@ -19,7 +19,7 @@ export const HINTED_MARKS = Object.keys(HINTED_JOINTS) as HintedMark[];
 
 /** What a person says of a mark's depth in a frame. */
 export const DepthHint = z.object({
-  mark: z.enum(HINTED_MARKS as [HintedMark, ...HintedMark[]]),
+  mark: z.enum(HINTED_MARKS),
   /** Frame of the take. */
   frame: z.number().int(),
   /** How much nearer to the camera than the middle of the hips it is, along the camera's own axis, metres. */
