@@ -60,8 +60,8 @@ const listed = computed(() => [...layers.value].reverse());
     </el-radio-group>
   </template>
   <p v-else class="hint quiet">
-    One camera sees depth worst. Drag a hand, elbow, knee or foot nearer to the camera or away from it, best seen from
-    the side: the take is solved again with it, and frames with a like pose follow.
+    One camera sees depth worst. Drag a hand, elbow, shoulder, knee, foot or the head nearer to the camera or away from
+    it, best seen from the side: the take is solved again with it, and frames with a like pose follow.
   </p>
   <p v-if="resolving" class="note" role="status">Solving again with what you told</p>
   <p v-if="held" class="note" role="status">{{ held }}</p>
