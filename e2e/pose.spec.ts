@@ -258,12 +258,22 @@ test('a shape of a hand is kept from a frame and given to the other one', async 
   await page.getByRole('button', { name: 'Add a pass' }).click();
   await page.getByRole('menuitem', { name: 'Hand shape', exact: true }).click();
   await page.getByRole('button', { name: 'Keep the right hand' }).click();
+  await page.getByRole('textbox', { name: 'How this shape shall be called' }).fill('flag grip');
+  await page.keyboard.press('Enter');
   await expect
     .poll(async () => (await storedTake(page, TAKE)).edits.records)
-    .toMatchObject([{ pass: 'shape-hand', options: { own: { name: 'right hand of frame 0' } } }]);
-  await expect(page.getByText('Or your own')).toBeVisible();
-  await page.getByRole('button', { name: 'Forget right hand of frame 0' }).click();
+    .toMatchObject([{ pass: 'shape-hand', options: { own: { name: 'flag grip' } } }]);
+  // It is there in other takes, too, until it is forgotten.
+  await openTake(page, 'Keeper sends the word');
+  await page.getByRole('tab', { name: 'Clean up' }).click();
+  await page.getByRole('button', { name: 'Add a pass' }).click();
+  await page.getByRole('menuitem', { name: 'Hand shape', exact: true }).click();
+  await page.getByRole('combobox', { name: 'Or your own' }).click();
+  await page.getByRole('option', { name: 'flag grip' }).click();
+  await page.getByRole('button', { name: 'Forget flag grip' }).click();
   await expect(page.getByText('Or your own')).toBeHidden();
+  for (const take of ['Keeper sends the word', TAKE])
+    await changeTake(page, take, { edits: { records: [], foundPlants: true } });
 });
 
 test('ghosts and the picture stand on the stage', async ({ product: page }) => {

@@ -1,16 +1,21 @@
-import { computed, ref, shallowRef } from 'vue';
-import { CurveCourse, type CurveKey } from '@merry-shadow/core/curves/curve';
-import type { CurveDesk } from '../apps/web/src/curves/curve-desk';
-import { drawCurves, valueScale } from '../apps/web/src/curves/draw-curves';
+import { ref, shallowRef } from 'vue';
+import type { CurveKey } from '@merry-shadow/core/curves/curve';
+import type { CurveDesk, CurveLine } from '../apps/web/src/curves/curve-desk';
+import type { KeyPlace } from '../apps/web/src/curves/curve-edits';
+import { drawHeld, drawStill, valueScale } from '../apps/web/src/curves/draw-curves';
 import { themeTokens } from '../apps/web/src/play/canvas';
 import { useTimeScale } from '../apps/web/src/play/time-scale';
 
-/** Three channels of a target, keyed over all frames, as the desk has them. */
-function deskOf(frames: number, keyed: number, seed: number): CurveDesk {
-  const value = (frame: number, channel: number): number =>
-    40 * Math.sin(frame / (23 + 7 * channel + seed)) + 8 * Math.sin(frame / 3.1 + channel);
-  const rows = [0, 1, 2].map((channel) => Float64Array.from({ length: frames }, (_, f) => value(f, channel)));
-  const channels = rows.map((row): CurveKey[] =>
+/** The desk with three channels of some targets, keyed over all frames. */
+function deskOf(targets: number, frames: number, keyed: number): CurveDesk {
+  const lines = Array.from({ length: targets * 3 }, (_, i): CurveLine => {
+    const target = Math.floor(i / 3);
+    return { target, axis: i % 3, title: `part ${target}, ${i % 3}` };
+  });
+  const value = (frame: number, { axis, target }: CurveLine): number =>
+    40 * Math.sin(frame / (23 + 7 * axis + target)) + 8 * Math.sin(frame / 3.1 + axis);
+  const rows = lines.map((line) => Float64Array.from({ length: frames }, (_, f) => value(f, line)));
+  const keys = rows.map((row): CurveKey[] =>
     Array.from({ length: keyed }, (_, i) => {
       const frame = Math.round((i * (frames - 1)) / (keyed - 1));
       return { frame, value: row[frame], shape: 'smooth' };
@@ -19,13 +24,13 @@ function deskOf(frames: number, keyed: number, seed: number): CurveDesk {
   return {
     unit: ref('°'),
     frames: ref(frames),
-    axes: ref([0, 1, 2]),
+    lines: ref(lines),
+    shown: ref([...lines.keys()]),
     captured: shallowRef(rows),
     now: shallowRef(rows),
-    beside: ref([]),
-    channels: shallowRef(channels),
-    chosen: ref([]),
-    courses: computed(() => channels.map((keys) => new CurveCourse(keys))),
+    kept: shallowRef(keys),
+    channels: shallowRef(keys),
+    chosen: shallowRef<KeyPlace[]>([]),
   } as unknown as CurveDesk;
 }
 
@@ -44,23 +49,36 @@ Object.assign(window, {
   redraws([curves, frames, keyed]: [number, number, number]) {
     const canvas = document.querySelector('canvas') as HTMLCanvasElement;
     const context = canvas.getContext('2d') as CanvasRenderingContext2D;
-    const desks = Array.from({ length: Math.ceil(curves / 3) }, (_, i) => deskOf(frames, keyed, i));
+    const desk = deskOf(Math.ceil(curves / 3), frames, keyed);
     const time = useTimeScale(ref(frames));
     time.width.value = canvas.width;
+    const sheet = (): Parameters<typeof drawStill>[0] => {
+      const { height } = canvas;
+      const values = valueScale(desk.now.value ?? [], desk.channels.value, time.span.value, height);
+      return { context, token: themeTokens(), desk, time, values, height, first: 0 };
+    };
+    const held = (on: Parameters<typeof drawStill>[0]): void => drawHeld(on, { frame: 100, outline: [] });
     const draw = (): void => {
-      const token = themeTokens();
-      for (const desk of desks) {
-        const { height } = canvas;
-        const values = valueScale(desk.now.value ?? [], desk.channels.value, time.span.value, height);
-        drawCurves({ context, token, desk, time, values, height, first: 0, frame: 100, outline: [] });
-      }
+      const on = sheet();
+      drawStill(on);
+      held(on);
     };
     /** Reading a point back waits until all is on the canvas. */
     const painted = (): void => void context.getImageData(0, 0, 1, 1);
     const whole = median(draw);
     const wholePainted = median(draw, painted);
+    // All keys of one line are dragged.
+    const fixed = sheet();
+    const dragged = median(() => {
+      const list = [...desk.kept.value];
+      list[4] = list[4].map((key) => ({ ...key, value: key.value + Math.random() }));
+      Object.assign(desk.channels, { value: list });
+      Object.assign(desk.chosen, { value: list[4].map(({ frame }) => ({ channel: 4, frame })) });
+      held(fixed);
+    });
+    Object.assign(desk.chosen, { value: [] });
     time.zoom(100, 5000);
     while (time.span.value[1] - time.span.value[0] < 300) time.zoom(-1, 5000);
-    return { whole, wholePainted, near: median(draw) };
+    return { whole, wholePainted, dragged, near: median(draw) };
   },
 });

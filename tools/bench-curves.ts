@@ -26,7 +26,7 @@ export async function benchCurves(root: string, browser: Browser): Promise<[what
     (size) =>
       (
         window as unknown as {
-          redraws: (size: readonly number[]) => { whole: number; wholePainted: number; near: number };
+          redraws: (size: readonly number[]) => Record<'whole' | 'wholePainted' | 'dragged' | 'near', number>;
         }
       ).redraws(size),
     [CURVES, FRAMES, KEYS],
@@ -35,6 +35,7 @@ export async function benchCurves(root: string, browser: Browser): Promise<[what
   return [
     [`redraw of ${CURVES} curves × ${FRAMES} frames, ms`, times.whole.toFixed(1)],
     ['… painted without a graphics card', times.wholePainted.toFixed(1)],
+    ['… while all keys of one are dragged', times.dragged.toFixed(1)],
     ['… near by, 300 frames in view', times.near.toFixed(1)],
   ];
 }

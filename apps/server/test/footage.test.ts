@@ -1,7 +1,9 @@
 import type { ClipView } from '@merry-shadow/contracts/clip';
+import type { HandShapeView } from '@merry-shadow/contracts/hand-shape';
 import type { MediaShare, MediaView } from '@merry-shadow/contracts/media';
 import type { PerformerView, PresetView } from '@merry-shadow/contracts/performer';
 import type { OpenTakeView, PastRun, TakeView } from '@merry-shadow/contracts/take';
+import { HAND_ANGLES } from '@merry-shadow/core/hands/finger-turns';
 import { adoptOrphans } from '../src/queue/orphans';
 import { ServerInProcess } from './in-process';
 import { madeClip, pattern } from './made-clips';
@@ -200,6 +202,18 @@ describe('performers of a production', () => {
     expect((await server.production()).presets).toEqual([preset]);
     await call('DELETE', `/api/presets/${preset.id}`);
     expect((await server.production()).presets).toEqual([]);
+  });
+
+  it('share the hand shapes that are kept, one of each name', async () => {
+    const shape = { name: 'flag grip', angles: Array.from({ length: HAND_ANGLES }, (_, i) => i / 20) };
+    const first = (await call('POST', '/api/hand-shapes', shape)).json() as HandShapeView;
+    const again = await call('POST', '/api/hand-shapes', { ...shape, angles: shape.angles.map((angle) => -angle) });
+    expect([again.statusCode, (again.json() as HandShapeView).id]).toEqual([201, first.id]);
+    expect((await server.production()).handShapes).toEqual([again.json()]);
+    expect((await call('POST', '/api/hand-shapes', { name: 'half', angles: [1] })).statusCode).toBe(400);
+    await call('DELETE', `/api/hand-shapes/${first.id}`);
+    expect((await server.production()).handShapes).toEqual([]);
+    expect((await call('DELETE', `/api/hand-shapes/${first.id}`)).statusCode).toBe(404);
   });
 });
 

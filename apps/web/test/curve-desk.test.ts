@@ -8,6 +8,7 @@ import type { Motion } from '@merry-shadow/core/motion/motion';
 import { exampleMotion } from '../../../packages/core/test/example-motion';
 import { curveCommands, ON_KEYS } from '../src/curves/curve-commands';
 import { provideCurveDesk } from '../src/curves/curve-desk';
+import { rowOf, traceRow } from '../src/curves/curve-rows';
 import { valueScale } from '../src/curves/draw-curves';
 import { isEnabled } from '../src/commands/command';
 import type { ThinRequest } from '../src/take/evaluation-protocol';
@@ -54,18 +55,39 @@ function open() {
 }
 
 describe('the curve desk', () => {
-  it('shows others of the same unit beside, and none of another', () => {
-    const { desk, captured } = open();
+  it('works on several targets of one unit at once, each kept in a record of its own', async () => {
+    const { desk, edits, captured, labels } = open();
     desk.besides.value = ['rightUpperArm', 'root', 'leftUpperArm', 'nobody'];
-    expect(desk.beside.value.map(({ name }) => name)).toEqual(['rightUpperArm']);
-    expect(desk.beside.value[0]).toMatchObject({
-      title: 'right upper arm',
-      rows: readChannels(captured, 'rightUpperArm'),
-    });
+    const titles = (): string[] => desk.lines.value.map(({ title }) => title);
+    expect(titles()).toEqual(
+      ['left upper arm', 'right upper arm'].flatMap((arm) => ['x', 'y', 'z'].map((axis) => `${arm}, ${axis}`)),
+    );
+    expect(desk.now.value?.slice(3)).toEqual(readChannels(captured, 'rightUpperArm'));
+    desk.axes.value = [2];
+    desk.insert();
+    const records = () => recordsOf(edits.value.records, 'curves');
+    expect(records().map(({ target, channels }) => [target, channels.map((keys) => keys.length)])).toEqual([
+      ['leftUpperArm', [0, 0, 1]],
+      ['rightUpperArm', [0, 0, 1]],
+    ]);
+    const left = records()[0];
+    // One of them is moved: the other's record stays as it is.
+    desk.choose([{ channel: 5, frame: 12 }]);
+    desk.nudge({ frames: 0, value: 4 });
+    expect(records()[0]).toBe(left);
+    expect(records()[1].channels[2][0].value).toBeCloseTo((desk.now.value ?? [])[5][12], 6);
+    desk.set('leave curves out', { muted: true });
+    expect(records().map(({ muted }) => muted)).toEqual([true, true]);
+    // Another target first: what is worked on keeps its place beside it, and what was chosen is forgotten.
     desk.target.value = 'rightUpperArm';
-    expect(desk.beside.value.map(({ name }) => name)).toEqual(['leftUpperArm']);
+    await nextTick();
+    expect([titles()[0], desk.chosen.value]).toEqual(['right upper arm, x', []]);
+    desk.clear();
+    expect([records().length, labels.at(-1)]).toEqual([0, 'remove curves']);
+    await desk.thin();
+    expect(records().map(({ channels }) => channels.every((keys) => keys.length > 1))).toEqual([true, true]);
     desk.isOpen.value = false;
-    expect(desk.beside.value).toEqual([]);
+    expect(desk.now.value).toBeNull();
   });
 
   it('thins what the motion is, tells how far off that is, and thins a part of it again', async () => {
@@ -130,7 +152,7 @@ describe('the curve desk', () => {
     desk.target.value = 'rightHand';
     await nextTick();
     expect(desk.chosen.value).toEqual([]);
-    expect(desk.stored.value).toBeNull();
+    expect(desk.records.value).toEqual([]);
   });
 
   it('is worked by commands, which are possible when there is something to do', () => {
@@ -151,6 +173,38 @@ describe('the curve desk', () => {
     expect(record()).toBeUndefined();
     find('curve-desk').run();
     expect([desk.isOpen.value, isEnabled(find('insert-curve-key')), desk.now.value]).toEqual([false, false, null]);
+  });
+});
+
+it('lines while they are dragged leave the rest as it was', () => {
+  const { desk } = open();
+  desk.insert();
+  const before = desk.now.value;
+  desk.drag(desk.channels.value.map((keys) => keys.map((key) => ({ ...key, value: key.value + 10 }))));
+  expect([desk.now.value, desk.kept.value[0][0].value]).toEqual([before, desk.channels.value[0][0].value - 10]);
+});
+
+describe('rows of curves', () => {
+  const below = Float64Array.from({ length: 1000 }, (_, f) => (f === 501 ? 90 : f % 2));
+
+  it('follow their keys between the first and the last one', () => {
+    const keys = [100, 300].map((frame) => ({ frame, value: frame / 10, shape: 'straight' as const }));
+    const row = rowOf(keys, below);
+    expect([row[99], row[100], row[200], row[300], row[301]]).toEqual([1, 10, 20, 30, 1]);
+    expect(rowOf(keys, below)).toBe(row);
+    expect(rowOf([], below)).toBe(below);
+  });
+
+  it('show a spike of one frame from afar, with no more points than pixels', () => {
+    const points: [number, number][] = [];
+    const add = (x: number, y: number): void => void points.push([x, y]);
+    traceRow({ moveTo: add, lineTo: add }, below, [0, 1000], [0, 0.1], [50, -0.5]);
+    expect(points.length).toBeLessThanOrEqual(102);
+    expect(points).toContainEqual([50.1, 5]);
+    expect(points.every(([x], i) => i === 0 || x >= points[i - 1][0])).toBe(true);
+    points.length = 0;
+    traceRow({ moveTo: add, lineTo: add }, below, [498, 504], [0, 30], [50, -0.5]);
+    expect(points.slice(1).map(([, y]) => y)).toEqual([50, 49.5, 50, 5, 50, 49.5]);
   });
 });
 

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ClipView } from './clip';
+import { HandShapeView } from './hand-shape';
 import { PerformerView, PresetView } from './performer';
 import { RunPreview, TakeView } from './take';
 
@@ -21,6 +22,7 @@ export const ProductionView = z.object({
   takes: z.array(TakeView),
   performers: z.array(PerformerView),
   presets: z.array(PresetView),
+  handShapes: z.array(HandShapeView),
   /** What holds up all work, as a sentence: a full disk. */
   trouble: z.string().nullable().default(null),
 });
@@ -35,6 +37,7 @@ export const ServerEvent = z.discriminatedUnion('kind', [
     productions: z.array(ProductionName),
     performers: z.array(PerformerView),
     presets: z.array(PresetView),
+    handShapes: z.array(HandShapeView),
   }),
   z.object({ kind: z.literal('trouble'), trouble: z.string().nullable() }),
   z.object({ kind: z.literal('preview'), takeId: z.uuid(), preview: RunPreview.nullable() }),

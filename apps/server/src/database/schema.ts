@@ -112,6 +112,15 @@ export const presets = pgTable(
   (table) => [index('presets_production').on(table.productionId)],
 );
 
+/** Shapes of a hand that were kept, for all productions. */
+export const handShapes = pgTable('hand_shapes', {
+  id: uuid('id').primaryKey().defaultRandom(),
+  name: text('name').notNull().unique(),
+  /** Radians, see `HAND_ANGLES`. */
+  angles: jsonb('angles').$type<number[]>().notNull(),
+  createdAt: created(),
+});
+
 /** Two recordings of one performance, lined up by their sound. */
 export const alignments = pgTable(
   'alignments',

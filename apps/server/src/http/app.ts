@@ -13,6 +13,7 @@ import { AppError } from './errors';
 import { guardHost } from './guard';
 import { readJsonBodies } from './json-body';
 import { castRoutes } from './cast-routes';
+import { handShapeRoutes } from './hand-shape-routes';
 import { clipRoutes } from './clip-routes';
 import { depthCameraRoutes } from './depth-camera-routes';
 import { eventRoutes } from './event-routes';
@@ -86,6 +87,7 @@ export async function buildApp(parts: AppParts): Promise<FastifyInstance> {
     depthCameraRoutes,
     productionRoutes,
     castRoutes,
+    handShapeRoutes,
     takeRoutes,
     takeListRoutes,
     revisionRoutes,

@@ -10,6 +10,7 @@ const ERRORS = {
   NO_REVISION: [404, 'This take never had such a state.'],
   PERFORMER_NOT_FOUND: [404, 'This performer is no longer there.'],
   PRESET_NOT_FOUND: [404, 'This preset is no longer there.'],
+  HAND_SHAPE_NOT_FOUND: [404, 'This hand shape is no longer there.'],
   NOT_JUDGED: [409, 'The clip has not been looked at yet.'],
   PRODUCTION_NOT_FOUND: [404, 'This production is no longer there.'],
   LAST_PRODUCTION: [409, 'One production stays open. Bring another one back first, or make one.'],

@@ -1,8 +1,9 @@
 import { asc, eq } from 'drizzle-orm';
+import type { HandShapeView } from '@merry-shadow/contracts/hand-shape';
 import { PresetSettings, type PerformerView, type PresetView } from '@merry-shadow/contracts/performer';
 import type { ProductionName, ProductionView } from '@merry-shadow/contracts/production';
 import type { Database } from '../database/connect';
-import { clips, performers, presets, productions } from '../database/schema';
+import { clips, handShapes, performers, presets, productions } from '../database/schema';
 import { freeBytes, NoRoomError } from '../media/room';
 import type { Settings } from '../settings';
 import { clipViews } from './clip-view';
@@ -44,24 +45,26 @@ export async function productionView(db: Database, settings: Settings, wanted?: 
   const [footage, takes, cast, trouble] = await Promise.all([
     clipViews(db, eq(clips.productionId, id)),
     takeViews(db, eq(clips.productionId, id)),
-    castAndPresets(db, id),
+    thingsBeside(db, id),
     roomTrouble(settings),
   ]);
   return { id, productions: names, clips: footage, takes, ...cast, trouble };
 }
 
-/** Who performs in a production, and its presets. */
-export async function castAndPresets(
+/** Who performs in a production, its presets, and the hand shapes that were kept. */
+export async function thingsBeside(
   db: Database,
   production: string,
-): Promise<{ performers: PerformerView[]; presets: PresetView[] }> {
-  const [cast, named] = await Promise.all([
+): Promise<{ performers: PerformerView[]; presets: PresetView[]; handShapes: HandShapeView[] }> {
+  const [cast, named, shapes] = await Promise.all([
     db.select().from(performers).where(eq(performers.productionId, production)).orderBy(asc(performers.createdAt)),
     db.select().from(presets).where(eq(presets.productionId, production)).orderBy(asc(presets.createdAt)),
+    db.select().from(handShapes).orderBy(asc(handShapes.name)),
   ]);
   return {
     performers: cast.map(({ id, name, height, colour }) => ({ id, name, height, colour })),
     presets: named.map(({ id, name, settings }) => ({ id, name, settings: PresetSettings.parse(settings) })),
+    handShapes: shapes.map(({ id, name, angles }) => ({ id, name, angles })),
   };
 }
 

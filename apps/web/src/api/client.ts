@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { SeenPeople, type ClipChange } from '@merry-shadow/contracts/clip';
 import type { DepthCameraList } from '@merry-shadow/contracts/depth-camera';
+import { HandShapeView } from '@merry-shadow/contracts/hand-shape';
 import { MediaView, type MediaPart } from '@merry-shadow/contracts/media';
 import {
   PerformerView,
@@ -23,6 +24,7 @@ import { TakeState } from '@merry-shadow/contracts/take-work';
 import { solvedFromBytes } from '@merry-shadow/contracts/motion-bytes';
 import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes';
 import { Looks } from '@merry-shadow/core/judge/looks';
+import type { OwnHandShape } from '@merry-shadow/core/passes/shape-hand';
 import type { SolvedTake } from '@merry-shadow/core/solve/solve-take';
 import type { ObservationGroup, Observations } from '@merry-shadow/core/observe/observations';
 import { ChangedElsewhereError, NeverTakenError } from './store-errors';
@@ -215,6 +217,9 @@ export const removePerformer = (id: string): Promise<Response> => call(`/api/per
 export const addPreset = (production: string, name: string, settings: PresetSettings): Promise<PresetView> =>
   read(PresetView, `/api/productions/${production}/presets`, json('POST', { name, settings }));
 export const removePreset = (id: string): Promise<Response> => call(`/api/presets/${id}`, { method: 'DELETE' });
+export const addHandShape = (shape: OwnHandShape): Promise<HandShapeView> =>
+  read(HandShapeView, '/api/hand-shapes', json('POST', shape));
+export const removeHandShape = (id: string): Promise<Response> => call(`/api/hand-shapes/${id}`, { method: 'DELETE' });
 export const captureTake = (id: string): Promise<Response> => call(`/api/takes/${id}/capture`, { method: 'POST' });
 export const cancelTake = (id: string): Promise<Response> => call(`/api/takes/${id}/cancel`, { method: 'POST' });
 /** @param groups which columns. @param frames which frames of the capture; all if left out. */

@@ -17,6 +17,8 @@ const toggle = (channel: number): void => {
     : [...desk.axes.value, channel].sort();
   desk.axes.value = next.length > 0 ? next : [channel];
 };
+/** What all share is told as the first has it. */
+const stored = computed(() => desk.records.value.at(0));
 const summary = computed(() => {
   const count = desk.channels.value.reduce((sum, keys) => sum + keys.length, 0);
   if (count === 0) return 'No keys: the motion as it is. Thin it to keys, or put one in at the shown frame.';
@@ -88,8 +90,8 @@ const summary = computed(() => {
         collapse-tags
         clearable
         size="small"
-        placeholder="Show others beside it"
-        aria-label="Curves shown beside"
+        placeholder="Work on others, too"
+        aria-label="Curves worked on beside"
         class="beside"
       >
         <el-option
@@ -101,11 +103,11 @@ const summary = computed(() => {
       </el-select>
       <p class="quiet number" role="status" data-testid="curve-summary">{{ summary }}</p>
       <span class="space"></span>
-      <template v-if="desk.stored.value">
+      <template v-if="stored">
         <label class="number"
           >comes in over
           <el-input-number
-            :model-value="desk.stored.value.ease"
+            :model-value="stored.ease"
             :min="0"
             :max="MOST_EASE"
             size="small"
@@ -116,7 +118,7 @@ const summary = computed(() => {
           frames</label
         >
         <el-checkbox
-          :model-value="desk.stored.value.muted"
+          :model-value="stored.muted"
           @change="(muted: unknown) => desk.set('leave curves out', { muted: muted === true })"
           >Left out</el-checkbox
         >

@@ -7,25 +7,24 @@ import { useOpenTake } from '../take/open-take';
 import { useNight } from '../theme/night';
 import { useCurveDesk } from './curve-desk';
 import { chooser, dragHandle, isWithin, moveKeys, type Channels, type KeyPlace } from './curve-edits';
-import { drawCurves, underPlace, valueScale, type ValueScale } from './draw-curves';
+import { drawHeld, drawStill, underPlace, valueScale, type ValueScale } from './draw-curves';
 
 /** The sheet on which curves are drawn over the strip's time, and their keys chosen and dragged. */
 const desk = useCurveDesk();
 const { time, player, frame, firstObserved, goTo } = useOpenTake();
 const night = useNight();
 const canvas = ref<HTMLCanvasElement>();
+const ground = ref<HTMLCanvasElement>();
 const box = ref<HTMLDivElement>();
 const height = ref(170);
 useResizeObserver(box, ([{ contentRect }]) => (height.value = contentRect.height));
 
 const fitted = computed(() =>
   valueScale(
-    desk.axes.value.flatMap((channel) =>
-      [desk.captured.value, desk.now.value, ...desk.beside.value.map(({ rows }) => rows)]
-        .map((rows) => rows?.[channel])
-        .filter((row) => row !== undefined),
+    desk.shown.value.flatMap((channel) =>
+      [desk.captured.value?.[channel], desk.now.value?.[channel]].filter((row) => row !== undefined),
     ),
-    desk.axes.value.map((channel) => desk.channels.value[channel] ?? []),
+    desk.shown.value.map((channel) => desk.channels.value[channel] ?? []),
     time.span.value.map((at) => at - firstObserved.value) as [number, number],
     height.value,
   ),
@@ -43,37 +42,26 @@ const scale = computed(() => held.value?.scale ?? fitted.value);
 const xOf = (at: number): number => (time.xOf(at + firstObserved.value) + time.xOf(at + firstObserved.value + 1)) / 2;
 const framesOf = (pixels: number): number => pixels / Math.max(1e-6, time.xOf(1) - time.xOf(0));
 
-const paint = (): void =>
-  paintCanvas(canvas.value, time.width.value, height.value, (context, token) =>
-    drawCurves({
-      context,
-      token,
-      desk,
-      time,
-      values: scale.value,
-      height: height.value,
-      first: firstObserved.value,
-      frame: frame.value,
-      outline: outline.value,
-    }),
+/** What lies still and what is held are painted apart, so that all lines need not be drawn again while some are dragged. */
+const paint = (on: HTMLCanvasElement | undefined, draw: (sheet: Parameters<typeof drawStill>[0]) => void): void =>
+  paintCanvas(on, time.width.value, height.value, (context, token) =>
+    draw({ context, token, desk, time, values: scale.value, height: height.value, first: firstObserved.value }),
   );
+const place = computed(() => [
+  scale.value,
+  time.span.value,
+  time.width.value,
+  height.value,
+  desk.captured.value,
+  desk.now.value,
+  desk.shown.value,
+  night.night,
+]);
+const heldLines = computed(() => [...new Set(desk.chosen.value.map(({ channel }) => channel))].sort().join(' '));
+watch([place, desk.kept, heldLines], () => paint(ground.value, drawStill), { flush: 'post' });
 watch(
-  () => [
-    scale.value,
-    desk.channels.value,
-    desk.now.value,
-    desk.captured.value,
-    desk.beside.value,
-    desk.axes.value,
-    desk.chosen.value,
-    frame.value,
-    time.span.value,
-    time.width.value,
-    height.value,
-    outline.value,
-    night.night,
-  ],
-  paint,
+  [place, desk.channels, desk.chosen, frame, outline],
+  () => paint(canvas.value, (sheet) => drawHeld(sheet, { frame: frame.value, outline: outline.value })),
   { flush: 'post' },
 );
 
@@ -141,7 +129,7 @@ function release(): void {
     desk.choose(what.kept);
     return goTo(time.frameAt(now.from[0]));
   }
-  const caught = desk.axes.value.flatMap((channel) =>
+  const caught = desk.shown.value.flatMap((channel) =>
     (desk.channels.value[channel] ?? []).flatMap((key): KeyPlace[] =>
       isWithin(xOf(key.frame), now.scale.yOf(key.value), drawn) ? [{ channel, frame: key.frame }] : [],
     ),
@@ -175,6 +163,7 @@ const wheel = (event: WheelEvent): void => turnWheel(time, event, local(event)[0
 
 <template>
   <div ref="box" class="sheet">
+    <canvas ref="ground" class="ground" aria-hidden="true"></canvas>
     <canvas
       ref="canvas"
       tabindex="0"
@@ -200,13 +189,16 @@ const wheel = (event: WheelEvent): void => turnWheel(time, event, local(event)[0
 }
 
 canvas {
-  background: var(--paper);
   border-radius: 6px;
   height: 100%;
   inset: 0;
   position: absolute;
   touch-action: none;
   width: 100%;
+}
+
+.ground {
+  background: var(--paper);
 }
 
 canvas:focus-visible {

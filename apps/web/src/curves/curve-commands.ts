@@ -37,7 +37,7 @@ export function curveCommands(desk: CurveDesk): Command[] {
     ofKeys('stretch-keys', 'Half as far again from their mean', PhArrowsOutLineVertical, () => desk.scale(1.5)),
     ofKeys('remove-curve-keys', 'Take keys out', PhTrash, desk.remove),
     command('clear-curves', 'Remove all keys', [], desk.clear, {
-      enabled: () => desk.isOpen.value && desk.stored.value !== null,
+      enabled: () => desk.isOpen.value && desk.records.value.length > 0,
     }),
   ];
 }

@@ -3,6 +3,7 @@ import { handlesOf, type CurveKey } from '@merry-shadow/core/curves/curve';
 import type { TimeScale } from '../play/time-scale';
 import type { CurveDesk } from './curve-desk';
 import { chooser, type Channels, type KeyPlace } from './curve-edits';
+import { rowOf, traceRow } from './curve-rows';
 
 /** Height of the frames' scale below, and room above and below the curves, pixels. */
 const MARGIN = 14;
@@ -48,7 +49,8 @@ export function valueScale(
   return { yOf: (value) => scale(value), valueAt: (y) => scale.invert(y), ticks: scale.ticks(5) };
 }
 
-interface Drawn {
+/** What curves are drawn with. */
+interface Sheet {
   context: CanvasRenderingContext2D;
   token: (name: string) => string;
   desk: CurveDesk;
@@ -57,16 +59,37 @@ interface Drawn {
   height: number;
   /** First observed frame of the clip: what the desk counts from. */
   first: number;
-  frame: number;
-  /** A box or a line that is being drawn round keys. */
-  outline: readonly (readonly [number, number])[];
 }
 
-export function drawCurves({ context, token, desk, time, values, height, first, frame, outline }: Drawn): void {
+/** Where frames and values lie: both scales are straight lines. */
+interface View {
+  /** Frames in view: the first, and the one behind the last. */
+  run: readonly [low: number, high: number];
+  /** Place of the middle of frame 0, and pixels from one to the next. */
+  across: readonly [left: number, apart: number];
+  /** Height of 0, and pixels a unit. */
+  up: readonly [ground: number, rise: number];
+}
+
+function viewOf({ desk, time, values, first }: Sheet): View {
+  const [from, until] = time.span.value;
+  return {
+    run: [Math.max(0, Math.floor(from) - first - 1), Math.min(desk.frames.value, Math.ceil(until) - first + 1)],
+    across: [time.xOf(first + 0.5), time.xOf(first + 1) - time.xOf(first)],
+    up: [values.yOf(0), values.yOf(1) - values.yOf(0)],
+  };
+}
+
+const hasChosen = (desk: CurveDesk): ((channel: number) => boolean) => {
+  const held = new Set(desk.chosen.value.map(({ channel }) => channel));
+  return (channel) => held.has(channel);
+};
+
+/** Draws what stays while keys are dragged and while it is played: values, and the lines without chosen keys. */
+export function drawStill(sheet: Sheet): void {
+  const { context, token, desk, time, values, height } = sheet;
   const width = time.width.value;
-  context.clearRect(0, 0, width, height);
-  context.font = '11px "Source Sans 3", sans-serif';
-  context.textBaseline = 'middle';
+  prepare(context, width, height);
   for (const tick of values.ticks) {
     const y = Math.round(values.yOf(tick)) + 0.5;
     context.strokeStyle = token('--edge');
@@ -78,89 +101,98 @@ export function drawCurves({ context, token, desk, time, values, height, first, 
     context.fillStyle = token('--ink-soft');
     context.fillText(`${tick}${desk.unit.value}`, 4, y - 7);
   }
-  // Both scales are straight lines: what they are made of is asked for once.
-  const [left, apart] = [time.xOf(first + 0.5), time.xOf(first + 1) - time.xOf(first)];
-  const middle = (at: number): number => left + at * apart;
-  const [ground, rise] = [values.yOf(0), values.yOf(1) - values.yOf(0)];
-  const [from, until] = time.span.value;
-  const [low, high] = [
-    Math.max(0, Math.floor(from) - first - 1),
-    Math.min(desk.frames.value, Math.ceil(until) - first + 1),
-  ];
-  /** No more points than pixels. */
-  const step = Math.max(1, Math.floor((high - low) / Math.max(1, width)));
-  const rowLine = (valueOf: (at: number) => number): void => {
-    context.beginPath();
-    for (let at = low; at < high; at += step) context.lineTo(middle(at), ground + rise * valueOf(at));
-    context.stroke();
-  };
-  desk.beside.value.forEach(({ title, rows }, i) => drawBeside(title, rows, i));
-  const isChosen = chooser(desk.chosen.value);
-  for (const channel of desk.axes.value) {
-    const [raw, now, keys] = [desk.captured.value?.[channel], desk.now.value?.[channel], desk.channels.value[channel]];
-    if (!raw || !now || !keys) continue;
-    context.strokeStyle = token(CHANNEL_TONES[channel]);
-    context.setLineDash([]);
-    context.lineWidth = 1;
-    context.globalAlpha = 0.4;
-    rowLine((at) => raw[at]);
-    context.globalAlpha = 1;
-    context.lineWidth = 2;
-    context.setLineDash([...DASHES[channel]]);
-    const [begin, end] = keys.length > 0 ? [keys[0].frame, keys[keys.length - 1].frame] : [1, 0];
-    const course = desk.courses.value[channel];
-    rowLine((at) => (at >= begin && at <= end ? course.at(at) : now[at]));
-    context.setLineDash([]);
-    drawKeys({ context, token, middle, values, low, high }, keys, channel, isChosen);
-  }
-  /** Curves of another target, thin, with its name where they come into view. */
-  function drawBeside(title: string, rows: readonly ArrayLike<number>[], i: number): void {
-    const shown = desk.axes.value.filter((channel) => channel < rows.length);
-    for (const channel of shown) {
-      context.strokeStyle = token(CHANNEL_TONES[channel]);
-      context.setLineDash([...DASHES[channel]]);
-      context.globalAlpha = 0.7;
-      context.lineWidth = 1;
-      rowLine((at) => rows[channel][at]);
-    }
-    context.setLineDash([]);
-    context.globalAlpha = 1;
-    const at = Math.round(low + ((high - low) * (i + 1)) / (desk.beside.value.length + 1));
-    context.fillStyle = token('--ink');
-    if (shown.length > 0) context.fillText(title, middle(at), values.yOf(rows[shown[0]][at] ?? 0) - 8);
-  }
+  const view = viewOf(sheet);
+  const isHeld = hasChosen(desk);
+  for (const channel of desk.shown.value)
+    if (!isHeld(channel)) drawLine(sheet, view, channel, desk.kept.value[channel]);
+  nameLines(sheet, view);
+}
 
+/** Draws what goes along: the lines with chosen keys, the shown frame, and a box or a line that is being drawn round keys. */
+export function drawHeld(
+  sheet: Sheet,
+  { frame, outline }: { frame: number; outline: readonly (readonly [number, number])[] },
+): void {
+  const { context, token, desk, time, height } = sheet;
+  prepare(context, time.width.value, height);
+  const view = viewOf(sheet);
+  const isHeld = hasChosen(desk);
+  for (const channel of desk.shown.value)
+    if (isHeld(channel)) drawLine(sheet, view, channel, desk.channels.value[channel]);
+  const [left, apart] = view.across;
   context.strokeStyle = token('--ink');
   context.lineWidth = 1.5;
   line(context, [
-    [middle(frame), 0],
-    [middle(frame), height],
+    [left + frame * apart, 0],
+    [left + frame * apart, height],
   ]);
-  if (outline.length > 1) {
-    context.setLineDash([4, 3]);
-    context.strokeStyle = token('--amber');
+  if (outline.length < 2) return;
+  context.setLineDash([4, 3]);
+  context.strokeStyle = token('--amber');
+  context.beginPath();
+  for (const [x, y] of outline) context.lineTo(x, y);
+  context.closePath();
+  context.stroke();
+  context.setLineDash([]);
+}
+
+function prepare(context: CanvasRenderingContext2D, width: number, height: number): void {
+  context.clearRect(0, 0, width, height);
+  context.font = '11px "Source Sans 3", sans-serif';
+  context.textBaseline = 'middle';
+}
+
+/** One line with its keys: pale as it was captured, above that as it is. Lines of other targets than the first are thin. */
+function drawLine(sheet: Sheet, view: View, channel: number, keys: readonly CurveKey[]): void {
+  const { context, token, desk } = sheet;
+  const [raw, now] = [desk.captured.value?.[channel], desk.now.value?.[channel]];
+  if (!raw || !now) return;
+  const { target, axis } = desk.lines.value[channel];
+  const row = rowOf(keys, now);
+  const stroke = (values: Float64Array): void => {
     context.beginPath();
-    for (const [x, y] of outline) context.lineTo(x, y);
-    context.closePath();
+    traceRow(context, values, view.run, view.across, view.up);
     context.stroke();
-    context.setLineDash([]);
+  };
+  context.strokeStyle = token(CHANNEL_TONES[axis]);
+  context.lineWidth = 1;
+  if (row !== raw) {
+    context.globalAlpha = 0.4;
+    stroke(raw);
   }
+  context.globalAlpha = target === 0 ? 1 : 0.7;
+  context.lineWidth = target === 0 ? 2 : 1;
+  // Dashes tell axes apart without colours; of other targets each line has its name.
+  context.setLineDash(target === 0 ? [...DASHES[axis]] : []);
+  stroke(row);
+  context.setLineDash([]);
+  context.globalAlpha = 1;
+  drawKeys(sheet, view, keys, channel);
+}
+
+/** Names on the lines of other targets, each at a place of its own. */
+function nameLines({ context, token, desk }: Sheet, { run: [low, high], across, up }: View): void {
+  const others = desk.shown.value.filter((channel) => desk.lines.value[channel].target > 0);
+  context.fillStyle = token('--ink');
+  others.forEach((channel, i) => {
+    const at = Math.min(high - 1, Math.round(low + ((high - low) * (i + 1)) / (others.length + 1)));
+    const value = desk.now.value?.[channel]?.[at];
+    if (value === undefined) return;
+    context.fillText(desk.lines.value[channel].title, across[0] + across[1] * at, up[0] + up[1] * value - 8);
+  });
 }
 
 /** Keys of a channel; those that are chosen last, with the handles of free ones. From afar, where keys lie on each other, not each is drawn. */
 function drawKeys(
-  {
-    context,
-    token,
-    middle,
-    values,
-    low,
-    high,
-  }: Pick<Drawn, 'context' | 'token' | 'values'> & { middle: (frame: number) => number; low: number; high: number },
+  { context, token, desk, values }: Sheet,
+  view: View,
   keys: readonly CurveKey[],
   channel: number,
-  isChosen: (place: KeyPlace) => boolean,
 ): void {
+  const isChosen = chooser(desk.chosen.value);
+  const [low, high] = view.run;
+  const middle = (frame: number): number => view.across[0] + view.across[1] * frame;
+  const tone = CHANNEL_TONES[desk.lines.value[channel].axis];
   const [others, own] = [new Path2D(), new Path2D()];
   const inView = keys.filter(({ frame }) => frame >= low - 1 && frame <= high + 1).length;
   // Keys that would lie on each other are dots.
@@ -170,7 +202,7 @@ function drawKeys(
     if (key.frame < low - 1 || key.frame > high + 1) return;
     const [x, y] = [middle(key.frame), values.yOf(key.value)];
     if (!isChosen({ channel, frame: key.frame })) {
-      if (x - drawn < KEY) return;
+      if (x - drawn < (dense ? 2 : 1) * KEY) return;
       drawn = x;
       if (dense) others.rect(x - DOT, y - DOT, 2 * DOT, 2 * DOT);
       else keyShape(others, key.shape, x, y);
@@ -181,7 +213,7 @@ function drawKeys(
   });
   context.lineWidth = 1.8;
   for (const [path, fill, stroke] of [
-    [others, dense ? CHANNEL_TONES[channel] : '--sheet', dense ? null : CHANNEL_TONES[channel]],
+    [others, dense ? tone : '--sheet', dense ? null : tone],
     [own, '--amber', '--ink'],
   ] as const) {
     context.fillStyle = token(fill);
@@ -263,7 +295,7 @@ export function underPlace(
 ): { place: KeyPlace; side: 'before' | 'after' | null } | null {
   const near = (frame: number, value: number): boolean => Math.hypot(xOf(frame) - x, yOf(value) - y) < NEAR;
   const isChosen = chooser(desk.chosen.value);
-  for (const channel of desk.axes.value) {
+  for (const channel of desk.shown.value) {
     const keys = desk.channels.value[channel] ?? [];
     for (let i = 0; i < keys.length; i++) {
       const place = { channel, frame: keys[i].frame };
@@ -272,7 +304,7 @@ export function underPlace(
       if (end) return { place, side: end.side };
     }
   }
-  for (const channel of desk.axes.value)
+  for (const channel of desk.shown.value)
     for (const key of desk.channels.value[channel] ?? [])
       if (near(key.frame, key.value)) return { place: { channel, frame: key.frame }, side: null };
   return null;

@@ -2,6 +2,7 @@ import { useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import type { ClipView } from '@merry-shadow/contracts/clip';
+import type { HandShapeView } from '@merry-shadow/contracts/hand-shape';
 import type { ProductionName, ServerEvent } from '@merry-shadow/contracts/production';
 import type { PerformerView, PresetView } from '@merry-shadow/contracts/performer';
 import type { RunPreview, TakeView } from '@merry-shadow/contracts/take';
@@ -27,6 +28,7 @@ export const useProduction = defineStore('production', () => {
   const speed = computed(() => bodySpeed(takes.value));
   const performers = shallowRef<readonly PerformerView[]>([]);
   const presets = shallowRef<readonly PresetView[]>([]);
+  const handShapes = shallowRef<readonly HandShapeView[]>([]);
   /** What holds up all work, as a sentence. */
   const trouble = ref<string | null>(null);
   const loaded = ref(false);
@@ -49,6 +51,7 @@ export const useProduction = defineStore('production', () => {
       allTakes.value = event.production.takes;
       performers.value = event.production.performers;
       presets.value = event.production.presets;
+      handShapes.value = event.production.handShapes;
       trouble.value = event.production.trouble;
       loaded.value = true;
     } else if (event.kind === 'changed') {
@@ -58,6 +61,7 @@ export const useProduction = defineStore('production', () => {
       productions.value = event.productions;
       performers.value = event.performers;
       presets.value = event.presets;
+      handShapes.value = event.handShapes;
     } else if (event.kind === 'trouble') trouble.value = event.trouble;
     else if (event.takeId === followed) preview.value = event.preview;
   }
@@ -129,6 +133,7 @@ export const useProduction = defineStore('production', () => {
     speed,
     performers,
     presets,
+    handShapes,
     trouble,
     loaded,
     offline,
