@@ -24,7 +24,7 @@ test('a joint is thinned to keys, and keys are chosen, dragged, shaped and taken
   expect(count).toBeLessThan(135);
   // All keys of one channel in a box; dragged upwards they stay in their frames.
   await desk.getByRole('button', { name: 'x', exact: true }).dblclick();
-  const canvas = desk.locator('canvas');
+  const canvas = desk.getByRole('application');
   const box = (await canvas.boundingBox())!;
   const drag = async (from: [number, number], to: [number, number], modifier?: 'Control' | 'Alt'): Promise<void> => {
     await page.mouse.move(box.x + from[0], box.y + from[1]);
@@ -63,4 +63,25 @@ test('a joint is thinned to keys, and keys are chosen, dragged, shaped and taken
   await page.getByRole('button', { name: 'Remove all keys' }).click();
   await expect.poll(record).toBeNull();
   await expect(summary).toContainText('No keys');
+  // Another arm beside it: both get keys of their own, caught in one box and moved together.
+  await page.getByText('Work on others, too').click();
+  await page.getByRole('option', { name: 'right lower arm', exact: true }).click();
+  await page.keyboard.press('Escape');
+  const ofTargets = async () =>
+    (await storedTake(page, TAKE)).edits.records.flatMap((item) =>
+      item.kind === 'curves' ? [{ target: item.target, value: item.channels[0][0]?.value }] : [],
+    );
+  await page.getByRole('button', { name: 'Put a key in at the shown frame' }).click();
+  await expect
+    .poll(async () => (await ofTargets()).map(({ target }) => target))
+    .toEqual(['leftLowerArm', 'rightLowerArm']);
+  const put = await ofTargets();
+  await drag([1, 1], [box.width + 20, box.height + 10]);
+  await expect(summary).toContainText('2 keys, 2 chosen');
+  await canvas.focus();
+  await page.keyboard.press('ArrowUp');
+  for (const [i, { value }] of put.entries())
+    await expect.poll(async () => (await ofTargets())[i].value).toBeCloseTo(value + 1, 3);
+  await page.getByRole('button', { name: 'Remove all keys' }).click();
+  await expect.poll(ofTargets).toEqual([]);
 });

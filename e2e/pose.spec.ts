@@ -268,7 +268,7 @@ test('a shape of a hand is kept from a frame and given to the other one', async 
   await page.getByRole('tab', { name: 'Clean up' }).click();
   await page.getByRole('button', { name: 'Add a pass' }).click();
   await page.getByRole('menuitem', { name: 'Hand shape', exact: true }).click();
-  await page.getByRole('combobox', { name: 'Or your own' }).click();
+  await page.getByRole('combobox', { name: 'Or your own' }).press('Enter');
   await page.getByRole('option', { name: 'flag grip' }).click();
   await page.getByRole('button', { name: 'Forget flag grip' }).click();
   await expect(page.getByText('Or your own')).toBeHidden();

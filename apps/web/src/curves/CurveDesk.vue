@@ -153,6 +153,10 @@ const summary = computed(() => {
   width: 190px;
 }
 
+.beside :deep(.el-tag) {
+  --el-tag-text-color: var(--ink);
+}
+
 /* The frame round all of it shows where the focus is. */
 .beside :deep(input:focus-visible) {
   outline: none;

@@ -174,11 +174,17 @@ function drawLine(sheet: Sheet, view: View, channel: number, keys: readonly Curv
 function nameLines({ context, token, desk }: Sheet, { run: [low, high], across, up }: View): void {
   const others = desk.shown.value.filter((channel) => desk.lines.value[channel].target > 0);
   context.fillStyle = token('--ink');
+  // A rim of paper keeps lines that cross from the letters.
+  context.strokeStyle = token('--paper');
+  context.lineWidth = 4;
+  context.lineJoin = 'round';
   others.forEach((channel, i) => {
     const at = Math.min(high - 1, Math.round(low + ((high - low) * (i + 1)) / (others.length + 1)));
     const value = desk.now.value?.[channel]?.[at];
     if (value === undefined) return;
-    context.fillText(desk.lines.value[channel].title, across[0] + across[1] * at, up[0] + up[1] * value - 8);
+    const place = [across[0] + across[1] * at, up[0] + up[1] * value - 8] as const;
+    context.strokeText(desk.lines.value[channel].title, ...place);
+    context.fillText(desk.lines.value[channel].title, ...place);
   });
 }
 
