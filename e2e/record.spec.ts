@@ -31,6 +31,11 @@ test('camera frames are tracked in a worker, and camera and worker stop with the
     page.evaluate(() => (window as unknown as { tracks: MediaStreamTrack[] }).tracks.map((track) => track.readyState));
   // Picture and sound.
   expect(await tracks()).toEqual(['live', 'live']);
+  // Hands and face are followed, too, when they are asked for, and the parts say so.
+  await page.getByText('Hands', { exact: true }).click();
+  await page.getByText('Face', { exact: true }).click();
+  for (const part of ['Left fingers', 'Right fingers', 'Face'])
+    await expect(page.getByRole('listitem', { name: `${part}: seen` })).toBeVisible({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Stop the camera' }).click();
   await expect(page.getByRole('button', { name: 'Start the camera' })).toBeVisible();
   await expect.poll(() => page.workers().length).toBe(0);

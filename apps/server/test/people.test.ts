@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { FaceGeometryView } from '@merry-shadow/contracts/face-geometry';
 import type { SeenPeople } from '@merry-shadow/contracts/clip';
 import { solvedFromBytes } from '@merry-shadow/contracts/motion-bytes';
 import { observationsFromBytes } from '@merry-shadow/contracts/observation-bytes';
@@ -145,13 +146,15 @@ describe('a chosen performer', () => {
 });
 
 describe('what the browser needs for live capture', () => {
-  it('is served: cut networks and the wasm runtime', async () => {
-    for (const name of ['bodyDetector', 'bodyMarks']) {
+  it('is served: cut networks, the average face and the wasm runtime', async () => {
+    for (const name of ['bodyDetector', 'bodyMarks', 'handMarks', 'faceLips']) {
       const network = await call('GET', `/api/networks/${name}`);
       expect(network.statusCode).toBe(200);
       expect(network.rawPayload.subarray(4, 8).toString()).toBe('TFL3');
     }
-    expect((await call('GET', '/api/networks/handMarks')).statusCode).toBe(400);
+    expect((await call('GET', '/api/networks/footMarks')).statusCode).toBe(400);
+    const face = FaceGeometryView.parse((await call('GET', '/api/networks/face-geometry')).json());
+    expect([face.vertices.length, face.basis.length]).toEqual([468 * 3, 33]);
     const wasm = await call('GET', '/wasm/litert_wasm_internal.wasm');
     expect(wasm.headers['content-type']).toContain('application/wasm');
     expect((await call('GET', '/wasm/../package.json')).statusCode).not.toBe(200);

@@ -1,4 +1,6 @@
-import type { LiveAnswer } from '../src/record/live-protocol';
+import { nextTick, ref } from 'vue';
+import type { CapturedParts } from '@merry-shadow/core/observe/observations';
+import type { LiveAnswer, LiveOrder } from '../src/record/live-protocol';
 
 /** A camera that is asked for, and allowed when the test says so. */
 class PlayedTrack {
@@ -9,7 +11,7 @@ class PlayedTrack {
 }
 let allow: (stream: object) => void = () => undefined;
 let refuse: (error: Error) => void = () => undefined;
-const workers: { terminated: boolean; onmessage?: (event: { data: LiveAnswer }) => void }[] = [];
+const workers: { terminated: boolean; orders: LiveOrder[]; onmessage?: (event: { data: LiveAnswer }) => void }[] = [];
 let leave: () => void = () => undefined;
 jest.mock('vue', () => ({
   ...jest.requireActual<object>('vue'),
@@ -17,7 +19,12 @@ jest.mock('vue', () => ({
 }));
 jest.mock('../src/record/live-worker-address', () => ({
   startLiveWorker: () => {
-    const worker = { terminated: false, terminate: () => (worker.terminated = true), postMessage: () => undefined };
+    const worker = {
+      terminated: false,
+      orders: [] as LiveOrder[],
+      terminate: () => (worker.terminated = true),
+      postMessage: (order: LiveOrder) => void worker.orders.push(order),
+    };
     workers.push(worker);
     return worker;
   },
@@ -44,11 +51,12 @@ beforeAll(() => {
   });
 });
 beforeEach(() => void (workers.length = 0));
+const parts = ref<CapturedParts>({ hands: false, face: false });
 const WISH = { camera: '', microphone: '', width: 640, height: 480, rate: 30 };
 
 async function open() {
   const { useLiveCamera } = await import('../src/record/live-camera');
-  const camera = useLiveCamera();
+  const camera = useLiveCamera(() => parts.value);
   const track = new PlayedTrack();
   const started = camera.start(element as unknown as HTMLVideoElement, WISH);
   return { camera, track, started, stream: { getTracks: () => [track] } };
@@ -70,6 +78,20 @@ describe('the live camera', () => {
       true,
       null,
     ]);
+  });
+
+  it('tells its worker which parts are followed, at first and when that changes', async () => {
+    const { camera, started, stream } = await open();
+    allow(stream);
+    await started;
+    parts.value = { hands: true, face: false };
+    await nextTick();
+    expect(workers[0].orders).toEqual([
+      { parts: { hands: false, face: false } },
+      { parts: { hands: true, face: false } },
+    ]);
+    camera.stop();
+    parts.value = { hands: false, face: false };
   });
 
   it('is let go when the room is left while it is on', async () => {

@@ -9,7 +9,7 @@ import { useOpenTake } from '../take/open-take';
 import { isCloseUp, type StandardView } from '../take/stage-controls';
 import { closeUpOf } from './close-up';
 import { drawFigure } from './draw-figure';
-import { drawFace, drawHands, drawMarks } from './draw-marks';
+import { drawSeen } from './draw-marks';
 import LevelPicker from './LevelPicker.vue';
 import PeoplePicker from './PeoplePicker.vue';
 
@@ -73,15 +73,10 @@ function draw(): void {
   element.height = fitted.value.height * density;
   context.setTransform(density, 0, 0, density, 0, 0);
   context.clearRect(0, 0, element.width, element.height);
-  // Marks keep the day's colours: footage does not change at night.
   if (marks.value && observations.value) {
     const { scale, origin } = placing.value;
     context.translate(...origin);
-    const colours = { left: '#8a4fd0', right: '#0e9c9c', middle: '#2a211d', halo: '#fff7e6' };
-    const frame = player.shown.value - first.value;
-    drawFace(context, observations.value, frame, scale, colours);
-    drawMarks(context, observations.value, frame, scale, colours);
-    drawHands(context, observations.value, frame, scale, colours);
+    drawSeen(context, observations.value, player.shown.value - first.value, scale);
   }
   const solved = open.shown.value;
   if (open.overlay.value && solved) {

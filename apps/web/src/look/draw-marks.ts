@@ -130,3 +130,16 @@ export function drawFace(
   }
   context.globalAlpha = 1;
 }
+
+/** Marks keep the day's colours: footage does not change at night. */
+const ON_FOOTAGE: MarkColours = { left: '#8a4fd0', right: '#0e9c9c', middle: '#2a211d', halo: '#fff7e6' };
+
+/** Draws all marks of one frame over the picture: face, body and hands. */
+export function drawSeen(
+  context: CanvasRenderingContext2D,
+  observations: Observations,
+  frame: number,
+  scale: number,
+): void {
+  for (const draw of [drawFace, drawMarks, drawHands]) draw(context, observations, frame, scale, ON_FOOTAGE);
+}

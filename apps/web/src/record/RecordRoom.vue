@@ -3,10 +3,11 @@ import { PhRecord, PhStop, PhWebcam } from '@phosphor-icons/vue';
 import { useEventListener, useLocalStorage, useResizeObserver } from '@vueuse/core';
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue';
 import { isSeen } from '@merry-shadow/core/observe/body';
+import type { CapturedParts } from '@merry-shadow/core/observe/observations';
 import { LIVE_ADVICE } from '@merry-shadow/core/judge/live-advice';
 import type { WatchedPart } from '@merry-shadow/core/judge/parts-seen';
 import { provideCommands } from '../commands/commands-store';
-import { drawMarks } from '../look/draw-marks';
+import { drawSeen } from '../look/draw-marks';
 import { useTitle } from '../shell/title';
 import { attempt } from '../shell/trouble';
 import { useProduction } from '../stores/production';
@@ -23,10 +24,11 @@ import { USUAL_SETUP, type RecordSetup } from './record-setup';
 
 /** Record from a webcam or a depth camera: see yourself as a skeleton, be told what is wrong, and record numbered tries. */
 const production = useProduction();
-const webcam = useLiveCamera();
-const depth = useDepthCamera();
-const recorder = useTryRecorder(() => production.id);
 const setup = useLocalStorage<RecordSetup>('merry-shadow.record', { ...USUAL_SETUP }, { mergeDefaults: true });
+const parts = (): CapturedParts => ({ hands: setup.value.fingers, face: setup.value.face });
+const webcam = useLiveCamera(parts);
+const depth = useDepthCamera(parts);
+const recorder = useTryRecorder(() => production.id);
 const camera = computed(() => (setup.value.source === 'depth' ? depth : webcam));
 const video = ref<HTMLVideoElement>();
 const canvas = ref<HTMLCanvasElement>();
@@ -115,12 +117,7 @@ function draw(): void {
   // As in a mirror: what is recorded is as the camera sees it.
   context.setTransform(-density, 0, 0, density, width * density, 0);
   context.drawImage(seen.picture, 0, 0, width, height);
-  drawMarks(context, seen.observations, 0, scale, {
-    left: '#8a4fd0',
-    right: '#0e9c9c',
-    middle: '#2a211d',
-    halo: '#fff7e6',
-  });
+  drawSeen(context, seen.observations, 0, scale);
 }
 watch(() => camera.value.seen.value, draw, { flush: 'post' });
 useResizeObserver(box, draw);
@@ -142,7 +139,7 @@ watch(
 const start = (): void => void (video.value && webcam.start(video.value, setup.value));
 /** Another camera, microphone, size or rate: the stream is opened anew, not while it records. */
 watch(
-  () => [setup.value.camera, setup.value.microphone, setup.value.width, setup.value.rate],
+  (['camera', 'microphone', 'width', 'rate'] as const).map((name) => () => setup.value[name]),
   () => setup.value.source === 'webcam' && on.value && !recorder.recording.value && start(),
 );
 const watched = shallowRef<string | null>(null);
@@ -342,10 +339,10 @@ aside {
   background: var(--sheet);
   border-top: 1px solid var(--edge);
   display: flex;
-  flex-wrap: wrap;
   gap: 6px 16px;
   grid-column: 1 / -1;
   padding: 8px 20px;
+  white-space: nowrap;
 }
 
 .space {

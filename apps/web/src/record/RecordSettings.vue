@@ -59,6 +59,14 @@ const set = (next: Partial<RecordSetup>): void => void (setup.value = { ...setup
     <el-checkbox :model-value="setup.spoken" @change="(yes: unknown) => set({ spoken: yes === true })"
       >Say what is wrong aloud</el-checkbox
     >
+    <h2>Seen live</h2>
+    <div class="parts">
+      <el-checkbox :model-value="setup.fingers" @change="(yes: unknown) => set({ fingers: yes === true })"
+        >Hands</el-checkbox
+      >
+      <el-checkbox :model-value="setup.face" @change="(yes: unknown) => set({ face: yes === true })">Face</el-checkbox>
+    </div>
+    <p class="quiet">Each takes time from the others; takes are tracked as their own settings say.</p>
     <h2>Camera</h2>
     <ChoiceRow
       title="Kind"
@@ -115,6 +123,16 @@ fieldset {
   margin: 0;
   min-width: 0;
   padding: 0;
+}
+
+.parts {
+  display: flex;
+  gap: 20px;
+}
+
+p {
+  font-size: 13px;
+  margin: 0;
 }
 
 .el-checkbox {

@@ -14,23 +14,40 @@ const seen = computed(() =>
     props.observations ?? { width: 0, height: 0 },
   ),
 );
-const parts = Object.entries(WATCHED_PARTS) as [WatchedPart, string][];
-/** What is wrong with a part; empty where all is well. */
-const lack = (part: WatchedPart): string =>
-  !seen.value[part] ? 'not seen' : props.depth && !props.depth[part] ? 'no depth' : '';
+const bodyParts = Object.entries(WATCHED_PARTS) as [WatchedPart, string][];
+/** Each part with what is wrong with it; empty where all is well. */
+const parts = computed(() => {
+  const { hands, face } = props.observations ?? {};
+  const closer = [
+    ...(hands
+      ? [
+          { title: 'Left fingers', there: hands.left },
+          { title: 'Right fingers', there: hands.right },
+        ]
+      : []),
+    ...(face ? [{ title: 'Face', there: face }] : []),
+  ];
+  return [
+    ...bodyParts.map(([part, title]) => ({
+      title,
+      lack: !seen.value[part] ? 'not seen' : props.depth && !props.depth[part] ? 'no depth' : '',
+    })),
+    ...closer.map(({ title, there }) => ({ title, lack: there.presence[0] > 0 ? '' : 'not seen' })),
+  ];
+});
 </script>
 
 <template>
   <span role="status" data-testid="live-seen">{{ anybody ? 'Performer seen' : 'Nobody seen' }}</span>
   <ul v-if="anybody" aria-label="Parts of the performer">
     <li
-      v-for="[part, title] in parts"
-      :key="part"
-      :class="{ ok: !lack(part) }"
-      :aria-label="`${title}: ${lack(part) || 'seen'}`"
+      v-for="{ title, lack } in parts"
+      :key="title"
+      :class="{ ok: !lack }"
+      :aria-label="`${title}: ${lack || 'seen'}`"
     >
-      <component :is="lack(part) ? PhX : PhCheck" :size="14" weight="bold" aria-hidden="true" />{{ title
-      }}<em v-if="lack(part)">{{ lack(part) }}</em>
+      <component :is="lack ? PhX : PhCheck" :size="14" weight="bold" aria-hidden="true" />{{ title
+      }}<em v-if="lack">{{ lack }}</em>
     </li>
   </ul>
 </template>
@@ -39,6 +56,7 @@ const lack = (part: WatchedPart): string =>
 ul {
   display: flex;
   flex-wrap: wrap;
+  min-width: 0;
   gap: 2px 12px;
   list-style: none;
   margin: 0;

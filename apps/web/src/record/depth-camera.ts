@@ -1,6 +1,7 @@
 import { onUnmounted, shallowRef } from 'vue';
 import { colourFieldOfView, type DepthRig } from '@merry-shadow/core/camera/depth-rig';
 import { MARK } from '@merry-shadow/core/observe/body';
+import type { CapturedParts } from '@merry-shadow/core/observe/observations';
 import { WATCHED_MARKS, type WatchedPart } from '@merry-shadow/core/judge/parts-seen';
 import type { RecordingNews } from '@merry-shadow/contracts/depth-camera';
 import { WatchedHead, type DepthCameraView } from '@merry-shadow/contracts/depth-camera';
@@ -14,8 +15,8 @@ import { TRACKED, useLiveTracking } from './live-tracking';
 const REACH = 3;
 
 /** A depth camera that a bridge brings: its pictures are tracked, its maps shown. */
-export function useDepthCamera() {
-  const tracking = useLiveTracking();
+export function useDepthCamera(wanted: () => CapturedParts) {
+  const tracking = useLiveTracking(wanted);
   const { problem } = tracking;
   const camera = shallowRef<DepthCameraView | null>(null);
   const map = shallowRef<DepthMap | null>(null);

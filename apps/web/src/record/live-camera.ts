@@ -1,4 +1,5 @@
 import { onUnmounted, shallowRef } from 'vue';
+import type { CapturedParts } from '@merry-shadow/core/observe/observations';
 import { TRACKED, useLiveTracking } from './live-tracking';
 
 const REFUSALS: Record<string, string> = {
@@ -36,8 +37,8 @@ async function ask({ camera, microphone, width, height, rate }: CameraWish): Pro
 }
 
 /** A webcam whose frames are tracked. */
-export function useLiveCamera() {
-  const tracking = useLiveTracking();
+export function useLiveCamera(wanted: () => CapturedParts) {
+  const tracking = useLiveTracking(wanted);
   const { state, problem } = tracking;
   const stream = shallowRef<MediaStream | null>(null);
   let video: HTMLVideoElement | null = null;

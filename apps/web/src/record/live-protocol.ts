@@ -1,18 +1,17 @@
-/** What passes between the live view and its worker. */
-export type LiveOrder = { picture: ImageBitmap; seconds: number };
+import type { CapturedParts, Observations } from '@merry-shadow/core/observe/observations';
+
+/** What passes between the live view and its worker: which parts are followed from now on, and pictures. */
+export type LiveOrder = { parts: CapturedParts } | { picture: ImageBitmap; seconds: number };
 export type LiveAnswer =
   | { state: 'ready' }
   | { problem: string }
-  /** A frame with its marks (33 × 3, pixels and visibility) and world points, null where nobody is seen; what it took, ms. */
   | {
       picture: ImageBitmap;
-      marks: Float32Array | null;
-      world: Float32Array | null;
-      presence: number;
+      /** The one frame. */
+      observations: Observations;
       /** Brightness of the performer, 0 … 255, and how fast the camera moves, parts of the long side in a second; null where it is not told. */
       light: number | null;
       camera: number | null;
-      width: number;
-      height: number;
+      /** What it took, milliseconds. */
       took: number;
     };

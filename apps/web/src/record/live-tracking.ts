@@ -1,6 +1,6 @@
-import { ref, shallowRef } from 'vue';
-import { MARK_COUNT } from '@merry-shadow/core/observe/body';
-import { emptyObservations, type Observations } from '@merry-shadow/core/observe/observations';
+import { ref, shallowRef, watch } from 'vue';
+import { isSeen } from '@merry-shadow/core/observe/body';
+import type { CapturedParts, Observations } from '@merry-shadow/core/observe/observations';
 import { liveAdvice, crossesArms, type LiveAdvice } from '@merry-shadow/core/judge/live-advice';
 import { startLiveWorker } from './live-worker-address';
 import type { LiveAnswer, LiveOrder } from './live-protocol';
@@ -14,8 +14,11 @@ const RATE_FRAMES = 20;
 const ADVICE_MS = 700;
 const SIGN_MS = 900;
 
-/** Tracks the pictures of a camera as fast as this computer can; those that come meanwhile are left out. */
-export function useLiveTracking() {
+/**
+ * Tracks the pictures of a camera as fast as this computer can; those that come meanwhile are left out.
+ * @param wanted which parts are followed beside the body.
+ */
+export function useLiveTracking(wanted: () => CapturedParts) {
   const state = ref<LiveState>('off');
   const problem = ref('');
   const rate = ref(0);
@@ -39,11 +42,16 @@ export function useLiveTracking() {
     worker.onmessage = ({ data }: MessageEvent<LiveAnswer>) => {
       if ('problem' in data) return failed(data.problem);
       if ('took' in data) return take(data);
+      if (state.value === 'on') return;
       state.value = 'on';
       ready();
     };
+    order({ parts: wanted() });
     worker.onerror = (event) => failed(event.message || 'The tracker could not be started.');
   }
+
+  const order = (what: LiveOrder, transfer: Transferable[] = []): void => worker?.postMessage(what, { transfer });
+  watch(wanted, (parts) => order({ parts }), { deep: true });
 
   /** Offers a picture; it is asked for only if the tracker is free. @param now milliseconds. */
   async function offer(now: number, picture: () => Promise<ImageBitmap>): Promise<void> {
@@ -55,7 +63,7 @@ export function useLiveTracking() {
       if (own !== worker) return bitmap.close();
       const seconds = sentAt ? Math.min(1, Math.max(0.005, (now - sentAt) / 1000)) : 1 / 30;
       sentAt = now;
-      own.postMessage({ picture: bitmap, seconds } satisfies LiveOrder, [bitmap]);
+      order({ picture: bitmap, seconds }, [bitmap]);
     } catch {
       // A picture that can't be shown is left out like one that came too early.
       busy = false;
@@ -69,18 +77,14 @@ export function useLiveTracking() {
     answered.push(now);
     if (answered.length > RATE_FRAMES) answered.shift();
     rate.value = answered.length > 1 ? ((answered.length - 1) * 1000) / (now - answered[0]) : 0;
-    const observations = emptyObservations(1, 30, data.width, data.height, { hands: false, face: false });
-    if (data.marks && data.world) {
-      observations.marks.set(data.marks.subarray(0, MARK_COUNT * 3));
-      observations.world.set(data.world);
-      observations.presence[0] = data.presence;
-    }
     advise(data, now);
     seen.value?.picture.close();
-    seen.value = { picture: data.picture, observations };
+    seen.value = { picture: data.picture, observations: data.observations };
   }
 
-  function advise({ marks, width, height, light, camera }: Extract<LiveAnswer, { took: number }>, now: number): void {
+  function advise({ observations, light, camera }: Extract<LiveAnswer, { took: number }>, now: number): void {
+    const { width, height } = observations;
+    const marks = isSeen(observations, 0) ? observations.marks : null;
     const next = liveAdvice({ marks, width, height, light, camera });
     if (next !== told.advice) told = { advice: next, since: now };
     if (now - told.since >= ADVICE_MS) advice.value = told.advice;

@@ -1,16 +1,20 @@
 import { loadLiteRt, Tensor } from '@litertjs/core';
-import { BodyTracker } from '@merry-shadow/tracker/body/body-tracker';
+import { FaceGeometryView } from '@merry-shadow/contracts/face-geometry';
+import type { FaceGeometry } from '@merry-shadow/core/face/head-turn';
+import { emptyObservations, type CapturedParts } from '@merry-shadow/core/observe/observations';
 import { boxRound } from '@merry-shadow/tracker/background/box';
 import { bodyLight } from '@merry-shadow/tracker/looks/body-measures';
 import { CameraSpeed } from '@merry-shadow/tracker/looks/camera-speed';
+import { PerformerTracker } from '@merry-shadow/tracker/performer/performer-tracker';
+import { recordFrame } from '@merry-shadow/tracker/performer/record';
 import type { Picture } from '@merry-shadow/tracker/picture/picture';
-import type { Net } from '@merry-shadow/tracker/runtime/net';
+import { neededNets, type NetName, type Nets } from '@merry-shadow/tracker/runtime/net';
 import { openWasmNet } from '@merry-shadow/tracker/runtime/wasm-net';
 import type { LiveAnswer, LiveOrder } from './live-protocol';
 
 /** Tracks camera frames off the main thread. One frame is worked on at a time; the view sends the next when this one is answered. */
 const answer = (message: LiveAnswer, transfer: Transferable[] = []): void => postMessage(message, { transfer });
-let tracker: BodyTracker | null = null;
+let tracker: { follow: PerformerTracker; parts: CapturedParts } | null = null;
 let canvas: OffscreenCanvas | null = null;
 /** How the camera moves is told anew after so many pictures. */
 const SPELL = 12;
@@ -18,19 +22,30 @@ let spell: { camera: CameraSpeed; pictures: number; seconds: number } | null = n
 let cameraSpeed: number | null = null;
 let picture: { width: number; height: number; data: Uint8Array } | null = null;
 
-async function open(): Promise<void> {
+/** Networks that are open, and the wasm runtime they run on: each is fetched when it is first needed. */
+const nets: Partial<Nets> = {};
+let runtime: ReturnType<typeof loadLiteRt> | null = null;
+let geometry: FaceGeometry | undefined;
+
+async function fetched(name: string): Promise<Response> {
+  const response = await fetch(`/api/networks/${name}`);
+  if (!response.ok) throw new Error('The networks could not be fetched from the server.');
+  return response;
+}
+
+async function openNet(name: NetName): Promise<void> {
+  if (nets[name]) return;
   // The runtime would look for its binary beside this worker.
-  Object.assign(self, { Module: { locateFile: (name: string) => `/wasm/${name}` } });
-  const litert = await loadLiteRt('/wasm/');
-  const net = async (name: string): Promise<Net> => {
-    const response = await fetch(`/api/networks/${name}`);
-    if (!response.ok) throw new Error('The networks could not be fetched from the server.');
-    return openWasmNet({ litert, Tensor }, new Uint8Array(await response.arrayBuffer()));
-  };
-  tracker = new BodyTracker(
-    { bodyDetector: await net('bodyDetector'), bodyMarks: await net('bodyMarks') },
-    { quick: true },
-  );
+  Object.assign(self, { Module: { locateFile: (file: string) => `/wasm/${file}` } });
+  const litert = await (runtime ??= loadLiteRt('/wasm/'));
+  nets[name] = await openWasmNet({ litert, Tensor }, new Uint8Array(await (await fetched(name)).arrayBuffer()));
+}
+
+/** Follows these parts from now on. */
+async function follow(parts: CapturedParts): Promise<void> {
+  for (const name of neededNets(parts)) await openNet(name);
+  if (parts.face) geometry ??= FaceGeometryView.parse(await (await fetched('face-geometry')).json());
+  tracker = { follow: new PerformerTracker(nets as Nets, { quick: true, geometry, ...parts }), parts };
   answer({ state: 'ready' });
 }
 
@@ -63,30 +78,33 @@ function watchCamera(frame: Picture, marks: Float32Array | null, seconds: number
   return cameraSpeed;
 }
 
-self.onmessage = async ({ data }: MessageEvent<LiveOrder>) => {
-  try {
-    const begin = performance.now();
-    const frame = read(data.picture);
-    const body = (await tracker?.next(frame, data.seconds)) ?? null;
-    const [hx, hy, cx, cy] = body?.guides ?? [0, 0, 0, 0];
-    const shown = body && { marks: body.marks, tall: 2 * Math.hypot(cx - hx, cy - hy) };
-    // The picture goes back with its marks, so that both are shown together.
-    answer(
-      {
-        picture: data.picture,
-        marks: body?.marks ?? null,
-        world: body?.world ?? null,
-        presence: body?.presence ?? 0,
-        light: (shown && bodyLight(frame, shown)?.light) ?? null,
-        camera: watchCamera(frame, body?.marks ?? null, data.seconds),
-        width: frame.width,
-        height: frame.height,
-        took: performance.now() - begin,
-      },
-      [data.picture],
-    );
-  } catch (error) {
-    answer({ problem: (error as Error).message });
-  }
+async function look(order: Extract<LiveOrder, { seconds: number }>): Promise<void> {
+  if (!tracker) return;
+  const begin = performance.now();
+  const frame = read(order.picture);
+  const observations = emptyObservations(1, 30, frame.width, frame.height, tracker.parts);
+  const seen = await tracker.follow.next(frame, order.seconds);
+  if (seen) recordFrame(observations, 0, seen);
+  const body = seen?.body ?? null;
+  const [hx, hy, cx, cy] = body?.guides ?? [0, 0, 0, 0];
+  const shown = body && { marks: body.marks, tall: 2 * Math.hypot(cx - hx, cy - hy) };
+  // The picture goes back with its marks, so that both are shown together.
+  answer(
+    {
+      picture: order.picture,
+      observations,
+      light: (shown && bodyLight(frame, shown)?.light) ?? null,
+      camera: watchCamera(frame, body?.marks ?? null, order.seconds),
+      took: performance.now() - begin,
+    },
+    [order.picture],
+  );
+}
+
+/** Orders are carried out one after the other. */
+let work = Promise.resolve();
+self.onmessage = ({ data }: MessageEvent<LiveOrder>) => {
+  work = work
+    .then(() => ('parts' in data ? follow(data.parts) : look(data)))
+    .catch((error: Error) => answer({ problem: error.message }));
 };
-open().catch((error: Error) => answer({ problem: error.message }));

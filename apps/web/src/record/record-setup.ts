@@ -8,6 +8,9 @@ export interface RecordSetup extends CameraWish {
   seconds: number;
   /** Arms crossed over the head start and stop. */
   handsFree: boolean;
+  /** Hands and face are followed live, too: slower. */
+  fingers: boolean;
+  face: boolean;
   /** What is wrong is said aloud. */
   spoken: boolean;
 }
@@ -22,6 +25,8 @@ export const USUAL_SETUP: RecordSetup = {
   countDown: 5,
   seconds: 0,
   handsFree: false,
+  fingers: false,
+  face: false,
   spoken: false,
 };
 
