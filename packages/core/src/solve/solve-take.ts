@@ -7,7 +7,7 @@ import { isSeen, momentsOnly } from '../observe/body';
 import { joinShots } from './shots/join-shots';
 import { metricScale } from './body/metric-scale';
 import { measureBody, type MeasuredBody } from './body/proportions';
-import { holdStill } from './after/held-head';
+import { solveHeldHead } from './held-head';
 import { isSomebodyElse, withMeetingHands, type MetPerson } from './start/meeting-hands';
 import { groundOfShot, type ShotGround } from './floor/shot-ground';
 import { hintsWithin } from './hints/depth-hints';
@@ -36,42 +36,27 @@ const LEAST_FRAMES = 4;
  * @throws SolveError when nobody was seen.
  */
 export function solveTake(captured: SolvedFootage, options: SolveOptions = {}): SolvedTake {
+  if (options.manner === 'held') return solveHeldHead(captured, options);
   const footage = momentsOnly(options.marks ? withToldMarks(captured, options.marks) : captured);
   checkSomebody(footage);
   const shots = observeShots(footage, options);
   const body = bodyOf(shots, options);
-  const held = options.manner === 'held';
   const solved = shots.map((shot) => ({
     from: shot.from,
     until: shot.until,
     ...solveShot(meeting(shot, body), body, shot.ground, {
       ...options,
-      // What the body does is not believed: it need not be fitted.
-      fit: held ? false : options.fit,
       hints: options.hints && hintsWithin(options.hints, shot.from, shot.until),
     }),
   }));
   const joined = joinShots(solved, footage.frames);
-  const shown = held ? faceAlone(joined, footage) : { joined, footage };
   return {
-    ...shown.joined,
-    motion: withHandsAndFace(shown.joined, shown.footage, body, options),
+    ...joined,
+    motion: withHandsAndFace(joined, footage, body, options),
     body,
-    unseen: unseenParts(shown.footage),
+    unseen: unseenParts(footage),
     ...cameraMovement(shots),
     floorDoubt: floorDoubt(shots, options),
-  };
-}
-
-/** What is left where the camera is held on the head: somebody who stands still, and a face. */
-function faceAlone<Joined extends Pick<SolvedTake, 'motion' | 'contacts' | 'bridged'>>(
-  joined: Joined,
-  footage: SolvedFootage,
-): { joined: Joined; footage: SolvedFootage } {
-  const motion = holdStill(joined.motion);
-  return {
-    joined: { ...joined, motion, contacts: null, bridged: new Uint8Array(motion.frames) },
-    footage: { ...footage, hands: undefined },
   };
 }
 

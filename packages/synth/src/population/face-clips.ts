@@ -66,8 +66,10 @@ export function faceClip(seed: number, index: number, turned = 14, tall = 230): 
   const fieldOfView = draw.between(40, 65);
   const size: [number, number] = [640, 480];
   const focal = size[0] / 2 / Math.tan((fieldOfView * Math.PI) / 360);
-  const away = (focal * 0.115 * height) / tall;
-  const eyes = height * 0.92;
+  // A camera on the head looks at the middle of the face, whatever the head's size.
+  const head = turned === 0 ? (body.head as number) : 1;
+  const away = (focal * 0.115 * height * head) / tall;
+  const eyes = height * (1 - 0.08 * head);
   const side = (draw.between(-12, 12) * Math.PI) / 180;
   return Script.parse({
     name: `${turned === 0 ? 'held-' : ''}face-${seed}-${String(index).padStart(2, '0')}`,

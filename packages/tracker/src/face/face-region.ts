@@ -41,3 +41,19 @@ export function faceRegionFromMarks(marks: ArrayLike<number>): Region {
   const [x, y] = [(left + right) / 2, (top + bottom) / 2];
   return { x: c * x - s * y, y: s * x + c * y, size: Math.max(right - left, bottom - top) * SCALE, angle };
 }
+
+/** Where a face that fills the picture may be: its middle and size, parts of the shorter side. */
+const LOOKS = [
+  [0, 0, 1.15],
+  [0, 0, 0.8],
+  [0, -0.12, 0.95],
+  [0, 0.12, 0.95],
+  [-0.2, 0, 0.95],
+  [0.2, 0, 0.95],
+] as const;
+
+export const regionsThatFill = ({ width, height }: { width: number; height: number }): Region[] =>
+  LOOKS.map(([aside, down, size]) => {
+    const side = Math.min(width, height);
+    return { x: width / 2 + aside * side, y: height / 2 + down * side, size: size * side, angle: 0 };
+  });

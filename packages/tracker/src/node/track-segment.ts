@@ -69,10 +69,10 @@ export async function trackSegment(nets: Nets, run: SegmentRun): Promise<Segment
     const people: Box[] = [];
     for (const { tracker, observations } of performers) {
       const seen = await tracker.next(picture, 1 / run.rate);
-      if (seen) people.push(boxRound(seen.body.marks));
+      if (seen?.body) people.push(boxRound(seen.body.marks));
       if (!seen || frame < 0) continue;
       recordFrame(observations, frame, seen);
-      if (seen.body.detection !== null) detections.push(seen.body.detection);
+      if (seen.body && seen.body.detection !== null) detections.push(seen.body.detection);
     }
     const { begins, faded, doubled } = shots.next(smallPicture(picture));
     if (begins) {

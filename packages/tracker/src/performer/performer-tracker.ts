@@ -6,9 +6,9 @@ import { HandTracker, type TrackedHand } from '../hands/hand-tracker';
 import type { Picture } from '../picture/picture';
 import { faceNets, handNets, type Nets } from '../runtime/net';
 
-/** One performer in one frame. */
+/** One performer in one frame: without a body where a face alone fills the picture. */
 export interface PerformerFrame {
-  body: TrackedBody;
+  body: TrackedBody | null;
   leftHand: TrackedHand | null;
   rightHand: TrackedHand | null;
   face: TrackedFace | null;
@@ -51,8 +51,10 @@ export class PerformerTracker {
   async next(picture: Picture, seconds: number): Promise<PerformerFrame | null> {
     const body = await this.body.next(picture, seconds);
     if (!body) {
-      this.resetParts();
-      return null;
+      this.left?.reset();
+      this.right?.reset();
+      const face = (await this.face?.alone(picture)) ?? null;
+      return face && { body: null, leftHand: null, rightHand: null, face };
     }
     // One after the other: segments already keep all cores busy.
     const leftHand = (await this.left?.next(picture, body.marks)) ?? null;

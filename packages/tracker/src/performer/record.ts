@@ -6,9 +6,11 @@ import type { PerformerFrame } from './performer-tracker';
 
 /** Writes what was seen into one frame of the observations; what was not seen stays a gap. */
 export function recordFrame(observations: Observations, frame: number, seen: PerformerFrame): void {
-  observations.marks.set(seen.body.marks, frame * MARK_COUNT * 3);
-  observations.world.set(seen.body.world, frame * MARK_COUNT * 3);
-  observations.presence[frame] = seen.body.presence;
+  if (seen.body) {
+    observations.marks.set(seen.body.marks, frame * MARK_COUNT * 3);
+    observations.world.set(seen.body.world, frame * MARK_COUNT * 3);
+    observations.presence[frame] = seen.body.presence;
+  }
   for (const side of ['left', 'right'] as const) {
     const hand = seen[`${side}Hand`];
     const columns = observations.hands?.[side];

@@ -6,9 +6,6 @@ import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
 import { restMotion, worldPositions, writeRotation, type Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
 import { MARK, MARK_COUNT } from '../../observe/body';
-import { emptyFaceObservations } from '../../observe/face';
-import { emptyHandObservations } from '../../observe/hands';
-import { solveTake } from '../solve-take';
 import { withoutLegs } from '../observe/without-legs';
 import { keepOnSpot, seat } from './manner';
 
@@ -72,32 +69,5 @@ describe('seated', () => {
     const before = observations.marks.slice();
     expect(withoutLegs(observations).marks[MARK.leftKnee * 3 + 2]).toBe(0);
     expect(observations.marks).toEqual(before);
-  });
-});
-
-describe('with the camera held on the head', () => {
-  const seen = observeMotion(waving(), camera, HEIGHT);
-  const face = emptyFaceObservations(seen.frames);
-  face.presence.fill(1);
-  const hand = { ...emptyHandObservations(seen.frames), presence: new Float32Array(seen.frames).fill(1) };
-  const solved = solveTake(
-    { ...seen, face, hands: { left: hand, right: hand } },
-    { height: HEIGHT, fieldOfView: 52, manner: 'held' },
-  );
-
-  it('the body stands easy and still, whatever was seen of it', () => {
-    const places = worldPositions(solved.motion);
-    const stride = solved.motion.skeleton.joints.length * 3;
-    for (let i = 0; i < stride; i++) expect(places[40 * stride + i]).toBe(places[i]);
-    expect(Math.abs(lowestSole(solved.motion)[0])).toBeLessThan(1e-6);
-    const at = (joint: string): number => places[jointIndex(solved.motion.skeleton, joint) * 3 + 1];
-    expect(at('leftHand')).toBeLessThan(at('hips') + 0.1);
-  });
-
-  it('the face moves, and neither hands nor feet are missed', () => {
-    expect(solved.motion.curves.map(({ name }) => name)).toContain('face.jawOpen');
-    expect(Object.keys(solved.unseen)).toEqual(['face']);
-    expect(solved.contacts).toBeNull();
-    expect(Math.max(...solved.bridged)).toBe(0);
   });
 });
