@@ -8,6 +8,7 @@ import { finishedMotion } from '@merry-shadow/core/edits/evaluate/take-evaluator
 import { MARK_PARTS, type MarkPart } from '@merry-shadow/core/solve/body/joint-offsets';
 import type { Correction } from '@merry-shadow/core/solve/network/network-correction';
 import { solveTake } from '@merry-shadow/core/solve/solve-take';
+import type { Script } from '@merry-shadow/synth/choreography/script';
 import { populationClip } from '@merry-shadow/synth/population/clip';
 import { fieldOfViewOf, measuredClips, recordingsIn } from '../measured-clips';
 import { numberBetween } from '../numbers';
@@ -22,6 +23,7 @@ import { samplesOf, type Sample } from '../train/samples';
 interface TrainOptions {
   clips: string;
   seeds: string;
+  sparse: string;
   motions?: string;
   bells: string;
   to?: string;
@@ -40,7 +42,8 @@ export function addTrain(program: Command): void {
     .option('--clips <list>', 'how many clips of each population, with commas between', '40,24')
     .option('--seeds <list>', 'which populations, with commas between', '1,2')
     .option('--motions <dir>', 'recorded motions (BVH) that some of them perform')
-    .option('--bells <count>', 'how many Gaussian bells it has; 0 for a linear correction', '300')
+    .option('--sparse <count>', 'how many clips more at ten frames a second, which are only learned from', '120')
+    .option('--bells <count>', 'how many Gaussian bells each of its two maps has; 0 for a linear correction', '300')
     .option('--no-leave-out', 'skip the figures for builders and recordings that were left out')
     .option(
       '--offsets',
@@ -54,6 +57,8 @@ export function addTrain(program: Command): void {
 
 /** Populations of hands and faces that are learned from, and how many clips of each. */
 const CLOSER = { seeds: [3, 5], clips: 8 };
+/** The population that is filmed at few frames a second: many bodies, places and poses for little time. */
+const SPARSE = { seed: 21, rate: 10 };
 
 async function train(options: TrainOptions): Promise<void> {
   for (const part of ['hands', 'face'] as const)
@@ -62,14 +67,25 @@ async function train(options: TrainOptions): Promise<void> {
   const recordings = options.motions ? await recordingsIn(options.motions) : [];
   const bells = Math.round(numberBetween('--bells', 0, 4096)(options.bells));
   const counts = numbers('--clips', options.clips, 1000);
+  const sparse = Math.round(numberBetween('--sparse', 0, 10_000)(options.sparse));
   const clips: TrainingClip[] = [];
-  for (const [k, seed] of numbers('--seeds', options.seeds, 100_000).entries()) {
-    const drawn = Array.from({ length: counts[k] ?? counts[0] }, (_, i) => populationClip(seed, i, recordings));
+  const populations = numbers('--seeds', options.seeds, 100_000).map((seed, k) => ({
+    count: counts[k] ?? counts[0],
+    draw: (i: number): Script => populationClip(seed, i, recordings),
+  }));
+  const more = {
+    count: sparse,
+    draw: (i: number) => ({ ...populationClip(SPARSE.seed, i, recordings), rate: SPARSE.rate }),
+  };
+  for (const { count, draw } of [...populations, more]) {
+    const drawn = Array.from({ length: count }, (_, i) => draw(i));
     const recorded = new Set(drawn.filter(({ performers }) => performers[0].recording).map(({ name }) => name));
     const scripts = drawn.map((script) => JSON.stringify(script));
     const folder = join(DATA, recordings.length > 0 ? 'families-recorded' : 'families');
     for await (const { name, tracked, truths } of measuredClips(scripts, folder))
-      clips.push(trainingClip(name, recorded.has(name), tracked[0], truths[0]));
+      clips.push(
+        trainingClip(name, { recorded: recorded.has(name), sparse: draw === more.draw }, tracked[0], truths[0]),
+      );
   }
   const families = [...new Set(clips.map(({ family }) => family))];
   if (options.offsets) return printOffsets(families, clips);
@@ -110,14 +126,21 @@ interface TrainingClip {
   family: string;
   /** True where a recorded motion is performed in it. */
   recorded: boolean;
+  /** True where it has few frames a second: it is only learned from. */
+  sparse: boolean;
   observations: Observations;
   truth: Truth;
   samples: Sample[];
 }
 
-function trainingClip(name: string, recorded: boolean, observations: Observations, truth: Truth): TrainingClip {
+function trainingClip(
+  name: string,
+  kind: Pick<TrainingClip, 'recorded' | 'sparse'>,
+  observations: Observations,
+  truth: Truth,
+): TrainingClip {
   const [family] = name.split('-');
-  return { family, recorded, observations, truth, samples: samplesOf(observations, truth, name) };
+  return { family, ...kind, observations, truth, samples: samplesOf(observations, truth, name) };
 }
 
 /** Prints what a correction brings for a builder's clips that was learned from the others', without recorded motions: for drawn moves and for recordings. */
@@ -128,7 +151,7 @@ function leaveOut(family: string, clips: readonly TrainingClip[], bells: number)
     `${family} left out: points ${rawAgainst(rest, correction).toFixed(3)} of the network's for those learned from\n`,
   );
   for (const recorded of [false, true]) {
-    const own = clips.filter((clip) => clip.family === family && clip.recorded === recorded);
+    const own = clips.filter((clip) => clip.family === family && clip.recorded === recorded && !clip.sparse);
     if (own.length === 0) continue;
     const points = rawAgainst(
       own.flatMap((clip) => clip.samples),

@@ -20,10 +20,10 @@ export interface Sample {
   joints: Float32Array;
 }
 
-/** Frames that are taken of a clip: neighbours tell nearly the same. */
-const EACH = 3;
+/** Frames that are taken of a second: neighbours tell nearly the same. */
+const TAKEN = 10;
 
-/** Every few frames of a clip whose camera stands still as samples. */
+/** Some frames of a clip whose camera stands still as samples. */
 export function samplesOf(seen: Observations, truth: Truth, clip: string): Sample[] {
   if (truth.cameraPath) return [];
   const observations = withSidesApart(seen);
@@ -37,7 +37,8 @@ export function samplesOf(seen: Observations, truth: Truth, clip: string): Sampl
   });
   const hips = (['leftUpperLeg', 'rightUpperLeg'] as const).map((name) => truth.joints.indexOf(name) * 3);
   const samples: Sample[] = [];
-  for (let frame = 0; frame < Math.min(observations.frames, truth.frames); frame += EACH) {
+  const each = Math.max(1, Math.round(observations.rate / TAKEN));
+  for (let frame = 0; frame < Math.min(observations.frames, truth.frames); frame += each) {
     if (!isSeen(observations, frame)) continue;
     const input = correctionInput(observations, frame, perMetre, focal);
     if (!input) continue;

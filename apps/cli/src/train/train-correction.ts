@@ -11,15 +11,16 @@ import { learnMap, type RidgeOptions } from './ridge';
 import { mirrored, type Sample } from './samples';
 
 /** Chosen on builders and recordings that were left out, and on our own older clips; a change by half of any changes little. */
-const CAMERA: RidgeOptions = { ridge: 0.02, bells: 0, narrow: 1, bellRidge: 1 };
-const BODY: RidgeOptions = { ridge: 0.05, bells: 300, narrow: 4, bellRidge: 0.5 };
-/** With less than all of it recordings that were left out and our own clips come out better, builders that were left out a little worse. */
-const SHARE = 0.75;
+const BELLS = { bells: 300, narrow: 4, bellRidge: 0.2 };
+const CAMERA: RidgeOptions = { ridge: 0.02, ...BELLS };
+const BODY: RidgeOptions = { ridge: 0.05, ...BELLS };
+/** With less than all of it recordings that were left out come out better, builders that were left out a little worse. */
+const SHARE = 0.85;
 /** Errors of a point beyond this are another thing's: in `OUTPUT_SCALE`. */
 const FARTHEST = 2.5;
 
-/** Learns a correction, each frame also in a mirror. @param bells how many bells, 0 for a linear correction. */
-export function trainCorrection(samples: readonly Sample[], bells = BODY.bells): Correction {
+/** Learns a correction, each frame also in a mirror. @param bells how many bells each of its maps has, 0 for linear ones. */
+export function trainCorrection(samples: readonly Sample[], bells = BELLS.bells): Correction {
   const all = samples.flatMap((sample) => [sample, mirrored(sample)]);
   const off = all.map(({ points, joints }) =>
     joints.map((value, i) => Math.max(-FARTHEST, Math.min(FARTHEST, (value - points[i]) / OUTPUT_SCALE))),
@@ -28,7 +29,7 @@ export function trainCorrection(samples: readonly Sample[], bells = BODY.bells):
     camera: learnMap(
       all.map(({ input }) => input),
       off,
-      CAMERA,
+      { ...CAMERA, bells },
     ),
     body: learnMap(
       all.map(({ input }) => bodyInput(input)),

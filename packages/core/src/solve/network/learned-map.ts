@@ -22,7 +22,10 @@ export const scaled = ({ mean, scale }: Pick<LearnedMap, 'mean' | 'scale'>, inpu
 /** How near scaled inputs are to the middle of a bell: 1 there, 0 far away. */
 export function bellAt(input: ArrayLike<number>, centre: ArrayLike<number>, narrow: number): number {
   let square = 0;
-  for (let i = 0; i < centre.length; i++) square += (input[i] - centre[i]) ** 2;
+  for (let i = 0; i < centre.length; i++) {
+    const off = input[i] - centre[i];
+    square += off * off;
+  }
   return Math.exp((-narrow * square) / centre.length);
 }
 
