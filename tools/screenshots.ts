@@ -71,6 +71,9 @@ try {
   await page.reload();
   await atFrame(page, 96);
   await page.keyboard.press('u');
+  await page.getByText('Work on others, too').click();
+  await page.getByRole('option', { name: 'left lower arm', exact: true }).click();
+  await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Thin to keys' }).click();
   await page.waitForTimeout(2000);
   await save(page, 'curves');

@@ -2,7 +2,7 @@ import { exampleMotion } from '../../test/example-motion';
 import { copyMotion } from '../motion/motion';
 import { jointIndex } from '../motion/skeleton';
 import { measureBetween } from '../measure/measure-between';
-import { knownFrames, likeliestShares } from './likeliest-course';
+import { GOES_ON, knownFrames, likeliestShares } from './likeliest-course';
 import { regenerate } from './regenerate';
 
 const motion = exampleMotion(120);
@@ -11,7 +11,7 @@ describe('the likeliest course', () => {
   it('gives shares that sum up to one, and the ends where it meets them', () => {
     const known = knownFrames(29, 40, 120, 30);
     expect([known[0], known.at(-1)]).toEqual([22, 47]);
-    for (const [frame, shares] of likeliestShares(known, 29, 41, 30)) {
+    for (const [frame, shares] of likeliestShares(known, 29, 41, 30, GOES_ON.place)) {
       expect(shares.reduce((sum, share) => sum + share, 0)).toBeCloseTo(1, 9);
       if (frame === 29) expect(shares[known.indexOf(29)]).toBeGreaterThan(0.9);
     }

@@ -1,7 +1,7 @@
 import { solveLinear } from '../signal/solve-linear';
 
-/** How long a movement of people goes on as it does, seconds: the length of a Matérn covariance. Chosen on populations, as is the noise. */
-const GOES_ON = 0.5;
+/** How long a body goes on as it does, and how long its joints do, seconds: the lengths of Matérn covariances. Chosen on populations, as is the noise. */
+export const GOES_ON = { place: 0.5, turns: 0.4 };
 /** Noise of what is known, as a part of how far people move. */
 const NOISE = 3e-3;
 /** Seconds beside a range that are looked at, and how many frames of them. */
@@ -25,14 +25,16 @@ export function knownFrames(a: number, b: number, frames: number, rate: number):
 /**
  * What each frame of a range takes of known frames beside it: the best linear prediction of a course with a Matérn covariance of order 5/2 and an unknown mean (ordinary kriging; N. Cressie,
  * "Statistics for Spatial Data", 1993). Speeds at the ends go on as long as movements of people do on average. The shares of a frame sum up to one.
- * @param from first frame of the range. @param until the one after the last.
+ * @param from first frame of the range. @param until the one after the last. @param goesOn seconds, see `GOES_ON`.
  */
 export function* likeliestShares(
   known: readonly number[],
   from: number,
   until: number,
   rate: number,
+  goesOn: number,
 ): Generator<[frame: number, shares: number[]]> {
+  const covariance = (seconds: number): number => matern(Math.abs(seconds) / goesOn);
   const matrix = known.map((one, i) => [
     ...known.map((other, k) => covariance((one - other) / rate) + (i === k ? NOISE * NOISE : 0)),
     1,
@@ -47,8 +49,8 @@ export function* likeliestShares(
   }
 }
 
-/** Matérn covariance of order 5/2, 1 at no distance. */
-function covariance(seconds: number): number {
-  const d = (Math.sqrt(5) * Math.abs(seconds)) / GOES_ON;
+/** Matérn covariance of order 5/2, 1 at no distance. @param distance in its length. */
+function matern(distance: number): number {
+  const d = Math.sqrt(5) * distance;
   return (1 + d + (d * d) / 3) * Math.exp(-d);
 }

@@ -3,7 +3,7 @@ import { bodyPartOf, type BodyPart } from '../motion/body-parts';
 import { alignSigns, copyMotion, readRotation, writeRotation, type Motion } from '../motion/motion';
 import { rotationVector, turnOfVector } from '../motion/rotation-vector';
 import { bridgeValues } from '../signal/bridge';
-import { knownFrames, likeliestShares } from './likeliest-course';
+import { GOES_ON, knownFrames, likeliestShares } from './likeliest-course';
 
 /**
  * Makes the motion anew over a range from what is on both sides of it: the likeliest course of something that moves as people do (see `likeliestShares`). Near an end it goes on
@@ -23,7 +23,7 @@ export function regenerate(
   if (until <= from || (a < 0 && b >= motion.frames)) return out;
   if (chosen('root')) {
     const read = (frame: number): number[] => [...motion.root.subarray(frame * 3, frame * 3 + 3)];
-    fill(motion, a, b, read, (frame, place) => out.root.set(place, frame * 3));
+    fill(motion, a, b, GOES_ON.place, read, (frame, place) => out.root.set(place, frame * 3));
   }
   motion.skeleton.joints.forEach(({ name }, joint) => {
     if (!chosen(bodyPartOf(name))) return;
@@ -34,7 +34,7 @@ export function regenerate(
       quat.multiply(turn, back, readRotation(motion, joint, frame, turn));
       return rotationVector(turn);
     };
-    fill(motion, a, b, read, (frame, vector) =>
+    fill(motion, a, b, GOES_ON.turns, read, (frame, vector) =>
       writeRotation(out, joint, frame, quat.multiply(turn, origin, turnOfVector(vector))),
     );
   });
@@ -48,12 +48,13 @@ function fill(
   { frames, rate }: Motion,
   a: number,
   b: number,
+  goesOn: number,
   read: (frame: number) => number[],
   write: (frame: number, value: number[]) => void,
 ): void {
   const known = knownFrames(a, b, frames, rate);
   const values = known.map(read);
-  for (const [frame, shares] of likeliestShares(known, a + 1, b, rate))
+  for (const [frame, shares] of likeliestShares(known, a + 1, b, rate, goesOn))
     write(
       frame,
       values[0].map((_, k) => shares.reduce((sum, share, i) => sum + share * values[i][k], 0)),
