@@ -2,7 +2,7 @@ import { ref, shallowRef } from 'vue';
 import type { CurveKey } from '@merry-shadow/core/curves/curve';
 import type { CurveDesk, CurveLine } from '../apps/web/src/curves/curve-desk';
 import type { KeyPlace } from '../apps/web/src/curves/curve-edits';
-import { drawHeld, drawStill, valueScale } from '../apps/web/src/curves/draw-curves';
+import { drawHeld, drawStill, valueScale, type CurveCanvas } from '../apps/web/src/curves/draw-curves';
 import { themeTokens } from '../apps/web/src/play/canvas';
 import { useTimeScale } from '../apps/web/src/play/time-scale';
 
@@ -52,12 +52,12 @@ Object.assign(window, {
     const desk = deskOf(Math.ceil(curves / 3), frames, keyed);
     const time = useTimeScale(ref(frames));
     time.width.value = canvas.width;
-    const sheet = (): Parameters<typeof drawStill>[0] => {
+    const sheet = (): CurveCanvas => {
       const { height } = canvas;
       const values = valueScale(desk.now.value ?? [], desk.channels.value, time.span.value, height);
       return { context, token: themeTokens(), desk, time, values, height, first: 0 };
     };
-    const held = (on: Parameters<typeof drawStill>[0]): void => drawHeld(on, { frame: 100, outline: [] });
+    const held = (on: CurveCanvas): void => drawHeld(on, { frame: 100, outline: [] });
     const draw = (): void => {
       const on = sheet();
       drawStill(on);

@@ -59,6 +59,7 @@ export function addTrain(program: Command): void {
 const CLOSER = { seeds: [3, 5], clips: 8 };
 /** The population that is filmed at few frames a second: many bodies, places and poses for little time. */
 const SPARSE = { seed: 21, rate: 10 };
+const sparseClip = (clip: Script): Script => ({ ...clip, name: `${clip.name}-sparse`, rate: SPARSE.rate });
 
 async function train(options: TrainOptions): Promise<void> {
   for (const part of ['hands', 'face'] as const)
@@ -67,25 +68,26 @@ async function train(options: TrainOptions): Promise<void> {
   const recordings = options.motions ? await recordingsIn(options.motions) : [];
   const bells = Math.round(numberBetween('--bells', 0, 4096)(options.bells));
   const counts = numbers('--clips', options.clips, 1000);
-  const sparse = Math.round(numberBetween('--sparse', 0, 10_000)(options.sparse));
+  // Offsets were chosen without them.
+  const more = options.offsets ? 0 : Math.round(numberBetween('--sparse', 0, 10_000)(options.sparse));
   const clips: TrainingClip[] = [];
   const populations = numbers('--seeds', options.seeds, 100_000).map((seed, k) => ({
     count: counts[k] ?? counts[0],
+    sparse: false,
     draw: (i: number): Script => populationClip(seed, i, recordings),
   }));
-  const more = {
-    count: sparse,
-    draw: (i: number) => ({ ...populationClip(SPARSE.seed, i, recordings), rate: SPARSE.rate }),
-  };
-  for (const { count, draw } of [...populations, more]) {
+  populations.push({
+    count: more,
+    sparse: true,
+    draw: (i) => sparseClip(populationClip(SPARSE.seed, i, recordings)),
+  });
+  for (const { count, draw, sparse } of populations) {
     const drawn = Array.from({ length: count }, (_, i) => draw(i));
     const recorded = new Set(drawn.filter(({ performers }) => performers[0].recording).map(({ name }) => name));
     const scripts = drawn.map((script) => JSON.stringify(script));
     const folder = join(DATA, recordings.length > 0 ? 'families-recorded' : 'families');
     for await (const { name, tracked, truths } of measuredClips(scripts, folder))
-      clips.push(
-        trainingClip(name, { recorded: recorded.has(name), sparse: draw === more.draw }, tracked[0], truths[0]),
-      );
+      clips.push(trainingClip(name, { recorded: recorded.has(name), sparse }, tracked[0], truths[0]));
   }
   const families = [...new Set(clips.map(({ family }) => family))];
   if (options.offsets) return printOffsets(families, clips);

@@ -7,7 +7,7 @@ import { Changes, type Change } from '../database/changes';
 import { clips, runs, takes } from '../database/schema';
 import type { AppParts } from './app-parts';
 import { clipViews } from './clip-view';
-import { thingsBeside, openProduction, productionNames, productionView, roomTrouble } from './production-view';
+import { castPresetsAndShapes, openProduction, productionNames, productionView, roomTrouble } from './production-view';
 import { takeViews } from './take-view';
 
 const Query = z.object({
@@ -43,7 +43,7 @@ export function eventRoutes({ connection: { db }, settings }: AppParts): Fastify
         const event: ServerEvent = {
           kind: 'productions',
           productions: names,
-          ...(await thingsBeside(db, production)),
+          ...(await castPresetsAndShapes(db, production)),
         };
         for (const listener of listeners) if (listener.production === production) listener.tell(event);
       }

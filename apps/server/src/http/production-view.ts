@@ -45,14 +45,14 @@ export async function productionView(db: Database, settings: Settings, wanted?: 
   const [footage, takes, cast, trouble] = await Promise.all([
     clipViews(db, eq(clips.productionId, id)),
     takeViews(db, eq(clips.productionId, id)),
-    thingsBeside(db, id),
+    castPresetsAndShapes(db, id),
     roomTrouble(settings),
   ]);
   return { id, productions: names, clips: footage, takes, ...cast, trouble };
 }
 
 /** Who performs in a production, its presets, and the hand shapes that were kept. */
-export async function thingsBeside(
+export async function castPresetsAndShapes(
   db: Database,
   production: string,
 ): Promise<{ performers: PerformerView[]; presets: PresetView[]; handShapes: HandShapeView[] }> {

@@ -7,7 +7,15 @@ import { useOpenTake } from '../take/open-take';
 import { useNight } from '../theme/night';
 import { useCurveDesk } from './curve-desk';
 import { chooser, dragHandle, isWithin, moveKeys, type Channels, type KeyPlace } from './curve-edits';
-import { drawHeld, drawStill, underPlace, valueScale, type ValueScale } from './draw-curves';
+import {
+  chosenLines,
+  drawHeld,
+  drawStill,
+  underPlace,
+  valueScale,
+  type CurveCanvas,
+  type ValueScale,
+} from './draw-curves';
 
 /** The sheet on which curves are drawn over the strip's time, and their keys chosen and dragged. */
 const desk = useCurveDesk();
@@ -43,7 +51,7 @@ const xOf = (at: number): number => (time.xOf(at + firstObserved.value) + time.x
 const framesOf = (pixels: number): number => pixels / Math.max(1e-6, time.xOf(1) - time.xOf(0));
 
 /** What lies still and what is held are painted apart, so that all lines need not be drawn again while some are dragged. */
-const paint = (on: HTMLCanvasElement | undefined, draw: (sheet: Parameters<typeof drawStill>[0]) => void): void =>
+const paint = (on: HTMLCanvasElement | undefined, draw: (sheet: CurveCanvas) => void): void =>
   paintCanvas(on, time.width.value, height.value, (context, token) =>
     draw({ context, token, desk, time, values: scale.value, height: height.value, first: firstObserved.value }),
   );
@@ -57,7 +65,7 @@ const place = computed(() => [
   desk.shown.value,
   night.night,
 ]);
-const heldLines = computed(() => [...new Set(desk.chosen.value.map(({ channel }) => channel))].sort().join(' '));
+const heldLines = computed(() => [...chosenLines(desk)].sort().join(' '));
 watch([place, desk.kept, heldLines], () => paint(ground.value, drawStill), { flush: 'post' });
 watch(
   [place, desk.channels, desk.chosen, frame, outline],

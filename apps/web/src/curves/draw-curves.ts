@@ -50,7 +50,7 @@ export function valueScale(
 }
 
 /** What curves are drawn with. */
-interface Sheet {
+export interface CurveCanvas {
   context: CanvasRenderingContext2D;
   token: (name: string) => string;
   desk: CurveDesk;
@@ -71,7 +71,7 @@ interface View {
   up: readonly [ground: number, rise: number];
 }
 
-function viewOf({ desk, time, values, first }: Sheet): View {
+function viewOf({ desk, time, values, first }: CurveCanvas): View {
   const [from, until] = time.span.value;
   return {
     run: [Math.max(0, Math.floor(from) - first - 1), Math.min(desk.frames.value, Math.ceil(until) - first + 1)],
@@ -80,13 +80,11 @@ function viewOf({ desk, time, values, first }: Sheet): View {
   };
 }
 
-const hasChosen = (desk: CurveDesk): ((channel: number) => boolean) => {
-  const held = new Set(desk.chosen.value.map(({ channel }) => channel));
-  return (channel) => held.has(channel);
-};
+/** The lines of which keys are chosen: these are drawn apart from what stays. */
+export const chosenLines = (desk: CurveDesk): Set<number> => new Set(desk.chosen.value.map(({ channel }) => channel));
 
 /** Draws what stays while keys are dragged and while it is played: values, and the lines without chosen keys. */
-export function drawStill(sheet: Sheet): void {
+export function drawStill(sheet: CurveCanvas): void {
   const { context, token, desk, time, values, height } = sheet;
   const width = time.width.value;
   prepare(context, width, height);
@@ -102,23 +100,23 @@ export function drawStill(sheet: Sheet): void {
     context.fillText(`${tick}${desk.unit.value}`, 4, y - 7);
   }
   const view = viewOf(sheet);
-  const isHeld = hasChosen(desk);
+  const held = chosenLines(desk);
   for (const channel of desk.shown.value)
-    if (!isHeld(channel)) drawLine(sheet, view, channel, desk.kept.value[channel]);
+    if (!held.has(channel)) drawLine(sheet, view, channel, desk.kept.value[channel]);
   nameLines(sheet, view);
 }
 
 /** Draws what goes along: the lines with chosen keys, the shown frame, and a box or a line that is being drawn round keys. */
 export function drawHeld(
-  sheet: Sheet,
+  sheet: CurveCanvas,
   { frame, outline }: { frame: number; outline: readonly (readonly [number, number])[] },
 ): void {
   const { context, token, desk, time, height } = sheet;
   prepare(context, time.width.value, height);
   const view = viewOf(sheet);
-  const isHeld = hasChosen(desk);
+  const held = chosenLines(desk);
   for (const channel of desk.shown.value)
-    if (isHeld(channel)) drawLine(sheet, view, channel, desk.channels.value[channel]);
+    if (held.has(channel)) drawLine(sheet, view, channel, desk.channels.value[channel]);
   const [left, apart] = view.across;
   context.strokeStyle = token('--ink');
   context.lineWidth = 1.5;
@@ -143,7 +141,7 @@ function prepare(context: CanvasRenderingContext2D, width: number, height: numbe
 }
 
 /** One line with its keys: pale as it was captured, above that as it is. Lines of other targets than the first are thin. */
-function drawLine(sheet: Sheet, view: View, channel: number, keys: readonly CurveKey[]): void {
+function drawLine(sheet: CurveCanvas, view: View, channel: number, keys: readonly CurveKey[]): void {
   const { context, token, desk } = sheet;
   const [raw, now] = [desk.captured.value?.[channel], desk.now.value?.[channel]];
   if (!raw || !now) return;
@@ -171,7 +169,7 @@ function drawLine(sheet: Sheet, view: View, channel: number, keys: readonly Curv
 }
 
 /** Names on the lines of other targets, each at a place of its own. */
-function nameLines({ context, token, desk }: Sheet, { run: [low, high], across, up }: View): void {
+function nameLines({ context, token, desk }: CurveCanvas, { run: [low, high], across, up }: View): void {
   const others = desk.shown.value.filter((channel) => desk.lines.value[channel].target > 0);
   context.fillStyle = token('--ink');
   // A rim of paper keeps lines that cross from the letters.
@@ -190,7 +188,7 @@ function nameLines({ context, token, desk }: Sheet, { run: [low, high], across, 
 
 /** Keys of a channel; those that are chosen last, with the handles of free ones. From afar, where keys lie on each other, not each is drawn. */
 function drawKeys(
-  { context, token, desk, values }: Sheet,
+  { context, token, desk, values }: CurveCanvas,
   view: View,
   keys: readonly CurveKey[],
   channel: number,

@@ -3,6 +3,7 @@ import { PhCheck, PhX } from '@phosphor-icons/vue';
 import { computed } from 'vue';
 import { partsSeen, WATCHED_PARTS, type WatchedPart } from '@merry-shadow/core/judge/parts-seen';
 import { isSeen } from '@merry-shadow/core/observe/body';
+import { partIsSeen } from '@merry-shadow/core/observe/unseen';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 
 /** Which parts of the performer are seen now, and where a depth camera looks, of which it tells how far they are. */
@@ -32,7 +33,7 @@ const parts = computed(() => {
       title,
       lack: !seen.value[part] ? 'not seen' : props.depth && !props.depth[part] ? 'no depth' : '',
     })),
-    ...closer.map(({ title, there }) => ({ title, lack: there.presence[0] > 0 ? '' : 'not seen' })),
+    ...closer.map(({ title, there }) => ({ title, lack: partIsSeen(there, 0) ? '' : 'not seen' })),
   ];
 });
 </script>

@@ -51,7 +51,7 @@ export function useLiveTracking(wanted: () => CapturedParts) {
   }
 
   const order = (what: LiveOrder, transfer: Transferable[] = []): void => worker?.postMessage(what, { transfer });
-  watch(wanted, (parts) => order({ parts }), { deep: true });
+  watch([() => wanted().hands, () => wanted().face], () => order({ parts: wanted() }));
 
   /** Offers a picture; it is asked for only if the tracker is free. @param now milliseconds. */
   async function offer(now: number, picture: () => Promise<ImageBitmap>): Promise<void> {

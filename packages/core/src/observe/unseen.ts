@@ -10,7 +10,7 @@ export const partIsSeen = ({ presence }: { readonly presence: Float32Array }, fr
   presence[frame] > 0.5;
 
 /** Frames in which hands and face were not seen. */
-export function unseenParts({ hands, face }: SolvedFootage): Unseen {
+export function unseenParts({ hands, face }: Pick<SolvedFootage, 'hands' | 'face'>): Unseen {
   const flags = (part: { readonly presence: Float32Array }): Uint8Array =>
     Uint8Array.from(part.presence, (_, frame) => (partIsSeen(part, frame) ? 0 : 1));
   return {

@@ -7,10 +7,10 @@ import { jointIndex, type Skeleton } from '../motion/skeleton';
 import { standEasy } from '../motion/stand-easy';
 import type { SolvedFootage } from '../observe/slice-footage';
 import { partIsSeen, unseenParts } from '../observe/unseen';
+import { USUAL_HEIGHT } from './body/proportions';
 import { SolveError, type SolvedTake, type SolveOptions } from './solved';
 
-/** Height of somebody of whom nothing else is known, and how far before the face the camera is, metres. */
-const USUAL_HEIGHT = 1.7;
+/** How far before the face the camera is, metres. */
 const BEFORE_FACE = 0.35;
 
 /**
@@ -45,7 +45,7 @@ export function solveHeldHead({ face, frames, rate, width, height }: SolvedFoota
     untold: 0,
     floorDoubt: 0,
     bridged: new Uint8Array(frames),
-    unseen: unseenParts({ face } as SolvedFootage),
+    unseen: unseenParts({ face }),
     contacts: null,
   };
 }

@@ -25,10 +25,13 @@ export class PerformerTracker {
   private readonly left: HandTracker | null;
   private readonly right: HandTracker | null;
   private readonly face: FaceTracker | null;
+  /** Whether somebody was chosen: a face without a body may be another's then. */
+  private readonly chosen: boolean;
 
   /** @throws Error when a part is wanted whose networks were not opened. */
   constructor(nets: Nets, options: PerformerOptions) {
     this.body = new BodyTracker(nets, options);
+    this.chosen = options.guide !== undefined;
     this.left = options.hands ? new HandTracker(handNets(nets), 'left', options.plain) : null;
     this.right = options.hands ? new HandTracker(handNets(nets), 'right', options.plain) : null;
     if (options.face && !options.geometry) throw new Error('The face geometry is needed to track a face.');
@@ -38,22 +41,22 @@ export class PerformerTracker {
 
   reset(): void {
     this.body.reset();
-    this.resetParts();
+    this.resetHands();
+    this.face?.reset();
   }
 
-  private resetParts(): void {
+  private resetHands(): void {
     this.left?.reset();
     this.right?.reset();
-    this.face?.reset();
   }
 
   /** @param seconds since the frame before. @returns null when the performer isn't seen. */
   async next(picture: Picture, seconds: number): Promise<PerformerFrame | null> {
     const body = await this.body.next(picture, seconds);
     if (!body) {
-      this.left?.reset();
-      this.right?.reset();
-      const face = (await this.face?.alone(picture)) ?? null;
+      this.resetHands();
+      if (this.chosen) this.face?.reset();
+      const face = (this.chosen ? null : await this.face?.alone(picture)) ?? null;
       return face && { body: null, leftHand: null, rightHand: null, face };
     }
     // One after the other: segments already keep all cores busy.

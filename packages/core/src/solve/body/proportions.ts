@@ -111,6 +111,9 @@ export function heightOf({ thigh, shin, torso }: Lengths): number {
   return parts.reduce((sum, [value]) => sum + value, 0) / parts.reduce((sum, [, part]) => sum + part, 0);
 }
 
+/** Height of somebody of whom nothing is known, metres. */
+export const USUAL_HEIGHT = 1.7;
+
 /** A body measured from a take, and what the network's metres have to be multiplied with. */
 export interface MeasuredBody {
   proportions: Proportions;
@@ -137,7 +140,7 @@ export function measureBody(
 ): MeasuredBody {
   const whole = measureBones(observations, { from: 0, until: observations.frames });
   const known = heightOf(whole);
-  const own = Number.isFinite(known) ? known : 1.7;
+  const own = Number.isFinite(known) ? known : USUAL_HEIGHT;
   const pose = picked === undefined ? findCalibrationPose(observations) : null;
   const around = PICKED * observations.rate;
   const span =
