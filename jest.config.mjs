@@ -15,6 +15,7 @@ export default {
   modulePathIgnorePatterns: ['<rootDir>/.data', '<rootDir>/apps/web/dist'],
   // Looked up in the realm of a test these are slow, which counts where numbers are worked through.
   sandboxInjectedGlobals: ['Math', 'Number', 'Float32Array', 'Float64Array', 'Uint8Array', 'Uint16Array', 'Int32Array'],
-  testTimeout: 60000,
+  // Only what hangs is ended: how fast something is, `./run bench` tells.
+  testTimeout: 300000,
   maxWorkers: 2,
 };

@@ -2,6 +2,7 @@ import { FACE_MARK_COUNT } from '@merry-shadow/core/observe/face';
 import type { Picture } from '../picture/picture';
 import type { FaceNets, Net } from '../runtime/net';
 import { FaceTracker } from './face-tracker';
+import { FillingFace } from './filling-face';
 
 /** How a face is looked for and followed where no body is seen, on networks that are played. */
 const picture: Picture = { width: 640, height: 480, data: new Uint8Array(640 * 480 * 3).fill(80) };
@@ -40,10 +41,10 @@ describe('a face that fills the picture', () => {
   it('is found without a body, and followed in one look a frame', async () => {
     const { nets, reads } = played(() => 4, 0.7);
     const tracker = new FaceTracker(nets, geometry);
-    const first = await tracker.alone(picture);
+    const first = await tracker.alone(picture, 5);
     expect(first?.presence).toBeGreaterThan(0.9);
     const before = reads();
-    for (let frame = 0; frame < 5; frame++) expect(await tracker.alone(picture)).not.toBeNull();
+    for (let frame = 0; frame < 5; frame++) expect(await tracker.alone(picture, 5)).not.toBeNull();
     expect(reads() - before).toBe(5);
   });
 
@@ -54,7 +55,7 @@ describe('a face that fills the picture', () => {
     const told: boolean[] = [];
     for (let frame = 0; frame < 6; frame++) {
       if (frame === 1) flag = 4;
-      told.push((await tracker.alone(picture)) !== null);
+      told.push((await tracker.alone(picture, 5)) !== null);
     }
     expect(told).toEqual([false, false, false, false, false, true]);
     expect(reads()).toBe(2 * 6 + 1);
@@ -66,9 +67,33 @@ describe('a face that fills the picture', () => {
       0.7,
       () => false,
     );
-    expect(await new FaceTracker(refused.nets, geometry).alone(picture)).toBeNull();
+    expect(await new FaceTracker(refused.nets, geometry).alone(picture, 5)).toBeNull();
     // A quarter of the picture's height is somebody farther away.
     const small = played(() => 4, 0.25);
-    expect(await new FaceTracker(small.nets, geometry).alone(picture)).toBeNull();
+    expect(await new FaceTracker(small.nets, geometry).alone(picture, 5)).toBeNull();
+  });
+});
+
+describe('a body told where a face fills the picture', () => {
+  it('is a mistake once the face was seen for some frames in a row', async () => {
+    let flag = 4;
+    const { nets } = played(() => flag, 0.7);
+    const filling = new FillingFace(new FaceTracker(nets, geometry));
+    const told = async (frames: number): Promise<boolean[]> => {
+      const seen: boolean[] = [];
+      for (let frame = 0; frame < frames; frame++) seen.push((await filling.besideBody(picture)) !== null);
+      return seen;
+    };
+    expect(await told(7)).toEqual([false, false, false, false, true, true, true]);
+    // Lost for a frame: it is looked for again, and has to show itself anew.
+    flag = -4;
+    expect(await told(1)).toEqual([false]);
+    flag = 4;
+    expect(await told(20)).not.toContain(true);
+    // Where nobody is seen it counts at once.
+    filling.leave();
+    const alone: boolean[] = [];
+    for (let frame = 0; frame < 5; frame++) alone.push((await filling.withoutBody(picture)) !== null);
+    expect(alone).toContain(true);
   });
 });

@@ -15,9 +15,8 @@ const CONFIRM_EVERY = 30;
 /** Farthest that the middle of the face may lie from the body's marks of it, in sizes of the region. */
 const FARTHEST = 0.25;
 
-/** How large a face's region is at least that fills the picture, parts of its shorter side; and after how many frames one is looked for again. */
+/** How large a face's region is at least that fills the picture, parts of its shorter side. */
 const FILLS = 0.6;
-const SEARCH_EVERY = 5;
 
 export interface TrackedFace extends FaceMarks {
   turn: [number, number, number, number];
@@ -53,10 +52,13 @@ export class FaceTracker {
     );
   }
 
-  /** A face that fills the picture, where nobody is seen: a camera that is held on the head shows no body. */
-  async alone(picture: Picture): Promise<TrackedFace | null> {
+  /**
+   * A face that fills the picture: a camera that is held on the head shows no body.
+   * @param every it is looked for again after so many frames.
+   */
+  async alone(picture: Picture, every: number): Promise<TrackedFace | null> {
     const side = Math.min(picture.width, picture.height);
-    const looks = (): Region[] => (this.sinceSearched++ % SEARCH_EVERY === 0 ? regionsThatFill(picture) : []);
+    const looks = (): Region[] => (this.sinceSearched++ % every === 0 ? regionsThatFill(picture) : []);
     return this.follow(picture, looks, ({ size }) => size >= FILLS * side);
   }
 

@@ -2,6 +2,7 @@ import type { FaceGeometry } from '@merry-shadow/core/face/head-turn';
 import type { CapturedParts } from '@merry-shadow/core/observe/observations';
 import { BodyTracker, type BodyTrackerOptions, type TrackedBody } from '../body/body-tracker';
 import { FaceTracker, type TrackedFace } from '../face/face-tracker';
+import { FillingFace } from '../face/filling-face';
 import { HandTracker, type TrackedHand } from '../hands/hand-tracker';
 import type { Picture } from '../picture/picture';
 import { faceNets, handNets, type Nets } from '../runtime/net';
@@ -19,30 +20,34 @@ export interface PerformerOptions extends BodyTrackerOptions, CapturedParts {
   geometry?: FaceGeometry;
 }
 
-/** Follows one performer: the body first, then hands and face beside it. */
+/** Follows one performer: the body first, then face and hands beside it. */
 export class PerformerTracker {
   private readonly body: BodyTracker;
   private readonly left: HandTracker | null;
   private readonly right: HandTracker | null;
   private readonly face: FaceTracker | null;
-  /** Whether somebody was chosen: a face without a body may be another's then. */
-  private readonly chosen: boolean;
+  /** A face that fills the picture, as a camera on the head shows it. None where somebody was chosen: it may be another's then. */
+  private readonly filling: FillingFace | null;
 
   /** @throws Error when a part is wanted whose networks were not opened. */
   constructor(nets: Nets, options: PerformerOptions) {
     this.body = new BodyTracker(nets, options);
-    this.chosen = options.guide !== undefined;
     this.left = options.hands ? new HandTracker(handNets(nets), 'left', options.plain) : null;
     this.right = options.hands ? new HandTracker(handNets(nets), 'right', options.plain) : null;
     if (options.face && !options.geometry) throw new Error('The face geometry is needed to track a face.');
-    this.face =
-      options.face && options.geometry ? new FaceTracker(faceNets(nets), options.geometry, options.plain) : null;
+    const { face, geometry, plain, guide } = options;
+    const tracker = (): FaceTracker | null =>
+      face && geometry ? new FaceTracker(faceNets(nets), geometry, plain) : null;
+    this.face = tracker();
+    const filling = guide ? null : tracker();
+    this.filling = filling && new FillingFace(filling);
   }
 
   reset(): void {
     this.body.reset();
     this.resetHands();
     this.face?.reset();
+    this.filling?.leave();
   }
 
   private resetHands(): void {
@@ -54,15 +59,23 @@ export class PerformerTracker {
   async next(picture: Picture, seconds: number): Promise<PerformerFrame | null> {
     const body = await this.body.next(picture, seconds);
     if (!body) {
-      this.resetHands();
-      if (this.chosen) this.face?.reset();
-      const face = (this.chosen ? null : await this.face?.alone(picture)) ?? null;
-      return face && { body: null, leftHand: null, rightHand: null, face };
+      this.face?.reset();
+      return this.faceAlone((await this.filling?.withoutBody(picture)) ?? null);
     }
     // One after the other: segments already keep all cores busy.
+    const face = (await this.face?.next(picture, body.marks)) ?? null;
+    if (face) this.filling?.leave();
+    else {
+      const filling = await this.filling?.besideBody(picture);
+      if (filling) return this.faceAlone(filling);
+    }
     const leftHand = (await this.left?.next(picture, body.marks)) ?? null;
     const rightHand = (await this.right?.next(picture, body.marks)) ?? null;
-    const face = (await this.face?.next(picture, body.marks)) ?? null;
     return { body, leftHand, rightHand, face };
+  }
+
+  private faceAlone(face: TrackedFace | null): PerformerFrame | null {
+    this.resetHands();
+    return face && { body: null, leftHand: null, rightHand: null, face };
   }
 }
