@@ -29,7 +29,7 @@ const known = (): string[] => [...new Set(production.clips.flatMap((item) => ite
 const picker = ref<HTMLInputElement>();
 function replace(): void {
   const [file] = picker.value?.files ?? [];
-  if (file) sending.add([file], id);
+  if (file) void sending.add([file], id);
   if (picker.value) picker.value.value = '';
 }
 const together = computed(() =>

@@ -1,3 +1,4 @@
+import { until } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import { RefusedError, sendFile, type SentTo } from '../api/client';
@@ -49,8 +50,10 @@ export const useSending = defineStore('sending', () => {
     );
   });
 
-  /** @param replaces a clip whose file it replaces; left out, each becomes a clip of its own. */
-  function add(list: readonly Footage[], replaces?: string): void {
+  /** @param replaces a clip whose file it replaces; left out, each becomes a clip of its own in the production that is open. */
+  async function add(list: readonly Footage[], replaces?: string): Promise<void> {
+    // Right after the page has opened, the server has yet to tell which production that is.
+    if (!replaces) await until(() => production.loaded).toBe(true);
     for (const file of list) {
       const pictures = 'picturesPerSecond' in file ? file.picturesPerSecond : undefined;
       const depthFrom = 'depthFrom' in file ? file.depthFrom : undefined;
