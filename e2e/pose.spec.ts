@@ -19,6 +19,22 @@ const bone = (page: Page, name: string): Promise<number[]> =>
     );
 const far = (a: number[], b: number[]): number => Math.hypot(...a.map((value, k) => value - b[k]));
 
+/** Where a bone is when the frame that was gone to is shown. */
+async function settledBone(page: Page, name: string): Promise<number[]> {
+  let last = await bone(page, name);
+  await expect
+    .poll(
+      async () => {
+        const before = last;
+        last = await bone(page, name);
+        return far(before, last);
+      },
+      { intervals: [400] },
+    )
+    .toBe(0);
+  return last;
+}
+
 const handle = (page: Page, name: string): Locator =>
   page.getByRole('group', { name: 'Handles' }).getByRole('button', { name, exact: true });
 
@@ -97,7 +113,8 @@ test('keys: the body follows, keys are moved on the strip, let go, and poses are
 
   // The pose is mirrored: the left hand is where the right one was, seen from the hips.
   await page.keyboard.press('k');
-  const [was, root] = [await bone(page, 'rightHand'), await bone(page, 'hips')];
+  await expect(page.getByTestId('frame')).toContainText('frame 60');
+  const [was, root] = [await settledBone(page, 'rightHand'), await settledBone(page, 'hips')];
   await page.getByRole('button', { name: 'Mirror it here' }).click();
   await expect
     .poll(async () => Math.abs((await bone(page, 'leftHand'))[1] - was[1]))
