@@ -41,7 +41,7 @@ export function agilityOf(observations: BodyObservations, mark: MarkName, trunk:
   const { frames, rate, marks, world } = observations;
   const at = (frame: number): number => (frame * MARK_COUNT + MARK[mark]) * 3;
   const metres = trunk.map((pixels) => (TRUNK / pixels) * rate * rate);
-  const path = heldOver(frames, 2, (frame, k) => marks[at(frame) + k]);
+  const path = evenOver(frames, 2, (frame, k) => marks[at(frame) + k]);
   const speedUp = differences(gaussianColumns(path, 2, CALM * rate), 2, SECOND, metres);
   const shake = differences(path, 2, FOURTH_DIFFERENCE, metres);
   const left = Math.min(MOST_SHAKE, SHAKE * leftOfNoise(CALM * rate));
@@ -50,7 +50,7 @@ export function agilityOf(observations: BodyObservations, mark: MarkName, trunk:
     Math.round(REACH * rate),
   );
   if (!/Shoulder|Elbow|Wrist/.test(mark)) return { across, along: new Float64Array(frames) };
-  const depth = heldOver(frames, 1, (frame) => world[at(frame) + 2] * scale);
+  const depth = evenOver(frames, 1, (frame) => world[at(frame) + 2] * scale);
   const away = differences(gaussianColumns(depth, 1, CALM_ALONG * rate), 1, SECOND, metres.fill(rate * rate));
   return { across, along: aroundEach(away, Math.round(REACH_ALONG * rate)) };
 }
@@ -65,18 +65,27 @@ function leftOfNoise(sigma: number): number {
 
 /** How strongly each mark that the fit follows was sped up. @param scale metres for one metre of the network. */
 export function agilities(observations: BodyObservations, scale: number): Agilities {
-  const trunk = Float64Array.from({ length: observations.frames }, (_, f) => trunkPixels(observations.marks, f));
+  const trunk = Float64Array.from(evenOver(observations.frames, 1, (f) => trunkPixels(observations.marks, f)));
   const marks = SIDES.flatMap((side) => MARK_PARTS.map((part): MarkName => `${side}${part}`));
   return new Map(marks.map((mark) => [mark, agilityOf(observations, mark, trunk, scale)]));
 }
 
-/** Columns of values that are held where there are none. */
-function heldOver(frames: number, width: number, value: (frame: number, k: number) => number): Float32Array {
+/** Columns of values that go straight over gaps, and are held before the first and behind the last one. */
+function evenOver(frames: number, width: number, value: (frame: number, k: number) => number): Float32Array {
   const out = new Float32Array(frames * width);
-  for (let frame = 0; frame < frames; frame++)
-    for (let k = 0; k < width; k++) {
+  for (let k = 0; k < width; k++) {
+    let before = -1;
+    for (let frame = 0; frame < frames; frame++) {
       const here = value(frame, k);
-      out[frame * width + k] = Number.isFinite(here) ? here : frame > 0 ? out[(frame - 1) * width + k] : 0;
+      if (!Number.isFinite(here)) continue;
+      out[frame * width + k] = here;
+      const from = before < 0 ? here : out[before * width + k];
+      for (let gap = before + 1; gap < frame; gap++)
+        out[gap * width + k] = from + ((here - from) * (gap - before)) / (frame - before);
+      before = frame;
     }
+    for (let gap = Math.max(0, before + 1); gap < frames; gap++)
+      out[gap * width + k] = before < 0 ? 0 : out[before * width + k];
+  }
   return out;
 }

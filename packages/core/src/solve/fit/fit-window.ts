@@ -163,7 +163,7 @@ export function fitWindow(
       }
     }
     const solution = system.solve();
-    if (!solution) return;
+    if (!solution) throw new Error('The fit has no solution: something that it was told is not a number.');
     for (let i = 0; i < solution.length; i++) solution[i] = Math.max(-0.5, Math.min(0.5, solution[i]));
     for (let frame = first; frame < until; frame++) model.move(frame, solution, (frame - first) * D);
   }
