@@ -85,13 +85,16 @@ describe('a body told where a face fills the picture', () => {
       return seen;
     };
     expect(await told(7)).toEqual([false, false, false, false, true, true, true]);
-    // Lost for a frame: it is looked for again, and has to show itself anew.
+    // Lost for a frame: it is soon looked for again, and believed at once.
     flag = -4;
     expect(await told(1)).toEqual([false]);
     flag = 4;
-    expect(await told(20)).not.toContain(true);
+    expect((await told(4))[3]).toBe(true);
+    // After a while beside its body it has to show itself anew.
+    for (let frame = 0; frame < 60; frame++) filling.standsBeside();
+    expect(await told(4)).not.toContain(true);
     // Where nobody is seen it counts at once.
-    filling.leave();
+    filling.reset();
     const alone: boolean[] = [];
     for (let frame = 0; frame < 5; frame++) alone.push((await filling.withoutBody(picture)) !== null);
     expect(alone).toContain(true);

@@ -47,7 +47,7 @@ export class PerformerTracker {
     this.body.reset();
     this.resetHands();
     this.face?.reset();
-    this.filling?.leave();
+    this.filling?.reset();
   }
 
   private resetHands(): void {
@@ -64,7 +64,7 @@ export class PerformerTracker {
     }
     // One after the other: segments already keep all cores busy.
     const face = (await this.face?.next(picture, body.marks)) ?? null;
-    if (face) this.filling?.leave();
+    if (face) this.filling?.standsBeside();
     else {
       const filling = await this.filling?.besideBody(picture);
       if (filling) return this.faceAlone(filling);
