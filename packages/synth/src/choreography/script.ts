@@ -1,6 +1,5 @@
 import { z } from 'zod';
 import { FACE_SHAPES } from '@merry-shadow/core/face/face-shapes';
-import { HAND_ANGLES } from '@merry-shadow/core/hands/finger-turns';
 import { HAND_SHAPE_NAMES, type HandShape } from '@merry-shadow/core/hands/hand-shapes';
 
 /**
@@ -36,8 +35,6 @@ export const HandKey = z.object({
   /** A ready shape instead, and how much it is like it: the rest is relaxed. */
   shape: z.enum(HAND_SHAPE_NAMES as [HandShape, ...HandShape[]]).optional(),
   strength: z.number().min(0).max(1.1).default(1),
-  /** Angles of its own instead, degrees: of thumb to little finger three bends and the spread. */
-  angles: z.array(z.number().min(-40).max(120)).length(HAND_ANGLES).optional(),
 });
 export const SpineKey = z.object({
   at,

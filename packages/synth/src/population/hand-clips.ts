@@ -10,7 +10,6 @@ export const HAND_DISTANCES = { near: 110, middle: 60, far: 30 } as const;
 export type HandDistance = keyof typeof HAND_DISTANCES;
 
 const SECONDS = 6;
-const FREE_RATE = 6;
 const SIZE: [number, number] = [1280, 720];
 
 type Limb = 'left' | 'right';
@@ -21,20 +20,6 @@ type Limb = 'left' | 'right';
  * @param index which clip; builders of bodies take turns.
  */
 export function handClip(seed: number, index: number, distance: HandDistance): Script {
-  return drawnClip(seed, index, distance, null);
-}
-
-/**
- * As `handClip`, at few frames a second, and fingers bend in any way that fingers can: to learn from, so that what is learned knows more than the ready
- * shapes.
- */
-export function freeHandClip(seed: number, index: number, distance: HandDistance): Script {
-  const clip = drawnClip(seed, index, distance, chance(seed * 4271 + index * 65537 + 3));
-  return { ...clip, name: clip.name.replace('hands', 'free-hands'), rate: FREE_RATE };
-}
-
-/** @param free draws the fingers where they are free. */
-function drawnClip(seed: number, index: number, distance: HandDistance, free: Chance | null): Script {
   const draw = chance(seed * 6271 + index * 92821 + 7);
   const people = PEOPLE[(index * 2 + seed) % PEOPLE.length];
   const height = drawBody(people, draw).height as number;
@@ -77,37 +62,13 @@ function drawnClip(seed: number, index: number, distance: HandDistance, free: Ch
       target: [0, chest, 0],
     },
     performers: [
-      { name: people, build: BUILDS[index % BUILDS.length], body, look: drawLook(draw), moves: moves(draw, free) },
+      { name: people, build: BUILDS[index % BUILDS.length], body, look: drawLook(draw), moves: moves(draw) },
     ],
   } satisfies z.input<typeof Script>);
 }
 
-/** How far fingers are closed by themselves, and together: 0 straight, 1 as in a fist. */
-const CLOSED = [0, 0.1, 0.3, 0.6, 0.85, 1];
-/** Degrees of a closed finger's three bends; the last joint goes with the one before. */
-const BENT = { first: 85, second: 102, third: 0.62 };
-
-/** Angles of a hand whose fingers are bent together, or each by itself, degrees. */
-function drawFingers({ between, around, maybe, of }: Chance): number[] {
-  const thumb = [between(-14, 40), between(-6, 55), between(-8, 55), between(-4, 56)];
-  const [together, knuckles] = [maybe(0.5), maybe(0.35) ? between(0, 1) : 1];
-  const common = between(0, 1);
-  const apart = between(-1, 7);
-  const fingers = [0, 1, 2, 3].flatMap((finger) => {
-    const closed = Math.min(1, Math.max(0, together ? common + around(0, 0.1) : of(CLOSED) + around(0, 0.05)));
-    const second = BENT.second * closed;
-    return [
-      BENT.first * closed * knuckles + around(0, 3),
-      second,
-      BENT.third * second,
-      (finger - 1.3) * apart * (1 - 0.8 * closed),
-    ];
-  });
-  return [...thumb, ...fingers];
-}
-
 /** Both arms go from place to place, both hands from shape to shape, each in a time of its own. */
-function moves(draw: Chance, free: Chance | null): Partial<Moves> {
+function moves(draw: Chance): Partial<Moves> {
   const { between, maybe, of } = draw;
   const made: Pick<Moves, `${Limb}Arm` | `${Limb}Hand`> = { leftArm: [], rightArm: [], leftHand: [], rightHand: [] };
   for (const side of ['left', 'right'] as const) {
@@ -129,9 +90,8 @@ function moves(draw: Chance, free: Chance | null): Partial<Moves> {
     for (let i = 0; t < SECONDS; i++) {
       const shape = shapes[i % shapes.length];
       const strength = maybe(0.75) ? 1 : between(0.4, 0.9);
-      const hand = { curl: 0, spread: 0, strength, ...(free ? { angles: drawFingers(free) } : { shape }) };
-      made[`${side}Hand`].push({ at: t, ...hand });
-      made[`${side}Hand`].push({ at: (t += between(0.2, 0.5)), ...hand });
+      made[`${side}Hand`].push({ at: t, curl: 0, spread: 0, shape, strength });
+      made[`${side}Hand`].push({ at: (t += between(0.2, 0.5)), curl: 0, spread: 0, shape, strength });
       t += of([0.12, 0.2, 0.3, 0.45]);
     }
   }
