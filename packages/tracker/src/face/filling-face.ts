@@ -5,13 +5,13 @@ import type { FaceTracker, TrackedFace } from './face-tracker';
 const EVERY = { likely: 3, seldom: 30 };
 /** Frames in a row in which a face fills the picture, from which on a body that has none there is taken for a mistake. */
 const BELIEVED = 5;
-/** Frames in a row in which the face stands beside its body, after which such mistakes are no longer expected. */
+/** Frames in which the face stands beside its body, after which such mistakes are no longer expected. */
 const FORGOTTEN = 60;
 
 /** Follows a face that fills the picture, as a camera on the head shows it: there is no body then, though one may be told. */
 export class FillingFace {
   private frames = 0;
-  /** How long a body that is told is likely to be a mistake, frames. */
+  /** In how many such frames a body without a face is still taken for a mistake at once. */
   private doubted = 0;
 
   constructor(private readonly face: FaceTracker) {}
@@ -25,7 +25,7 @@ export class FillingFace {
   /** In this frame the face stands where a body has its own. */
   standsBeside(): void {
     this.leave();
-    this.doubted--;
+    if (this.doubted > 0) this.doubted--;
   }
 
   /** The face in a picture in which nobody is seen. */

@@ -1,5 +1,7 @@
 import { MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../observe/body';
+import { bridgeValues } from '../../signal/bridge';
 import { gaussianColumns } from '../../signal/gaussian';
+import { runsWhere } from '../../signal/runs';
 import { SIDES } from '../../motion/humanoid';
 import { aroundEach, differences, FOURTH_DIFFERENCE, SECOND } from '../differences';
 import { MARK_PARTS } from '../body/joint-offsets';
@@ -34,13 +36,13 @@ const FOURTH = 70;
  * what moves that way is free to, what rests is held calm. The variance of accelerations is that of the smoothed
  * path without what the mark's shake brings in, which fourth differences tell (empirical Bayes; Robbins, 1956).
  * Legs have contacts to tell how they move along the view, so that the network's depth does not count for them.
- * @param trunk length of the trunk in the picture, frame by frame, pixels.
+ * @param trunk length of the trunk in the picture, frame by frame, pixels; 0 where nobody is seen at all.
  * @param scale metres for one metre of the network.
  */
 export function agilityOf(observations: BodyObservations, mark: MarkName, trunk: Float64Array, scale: number): Agility {
   const { frames, rate, marks, world } = observations;
   const at = (frame: number): number => (frame * MARK_COUNT + MARK[mark]) * 3;
-  const metres = trunk.map((pixels) => (TRUNK / pixels) * rate * rate);
+  const metres = trunk.map((pixels) => (pixels > 0 ? (TRUNK / pixels) * rate * rate : 0));
   const path = evenOver(frames, 2, (frame, k) => marks[at(frame) + k]);
   const speedUp = differences(gaussianColumns(path, 2, CALM * rate), 2, SECOND, metres);
   const shake = differences(path, 2, FOURTH_DIFFERENCE, metres);
@@ -70,22 +72,15 @@ export function agilities(observations: BodyObservations, scale: number): Agilit
   return new Map(marks.map((mark) => [mark, agilityOf(observations, mark, trunk, scale)]));
 }
 
-/** Columns of values that go straight over gaps, and are held before the first and behind the last one. */
+/** Columns of values that go straight over gaps and are held at the ends; 0 where there are none at all. */
 function evenOver(frames: number, width: number, value: (frame: number, k: number) => number): Float32Array {
   const out = new Float32Array(frames * width);
   for (let k = 0; k < width; k++) {
-    let before = -1;
-    for (let frame = 0; frame < frames; frame++) {
-      const here = value(frame, k);
-      if (!Number.isFinite(here)) continue;
-      out[frame * width + k] = here;
-      const from = before < 0 ? here : out[before * width + k];
-      for (let gap = before + 1; gap < frame; gap++)
-        out[gap * width + k] = from + ((here - from) * (gap - before)) / (frame - before);
-      before = frame;
-    }
-    for (let gap = Math.max(0, before + 1); gap < frames; gap++)
-      out[gap * width + k] = before < 0 ? 0 : out[before * width + k];
+    const column = Float32Array.from({ length: frames }, (_, frame) => value(frame, k));
+    if (!column.some(Number.isFinite)) continue;
+    for (const [from, until] of runsWhere(frames, (frame) => !Number.isFinite(column[frame])))
+      bridgeValues(column, from, until);
+    column.forEach((here, frame) => (out[frame * width + k] = here));
   }
   return out;
 }

@@ -4,7 +4,7 @@ import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
 import { restMotion } from '../../motion/motion';
 import { MARK, MARK_COUNT } from '../../observe/body';
 import { sampleMotion } from '../../signal/sample-motion';
-import { agilityOf } from './agility';
+import { agilities, agilityOf } from './agility';
 import { pictureRun } from '../floor/sole-picture';
 
 const HEIGHT = 1.7;
@@ -135,6 +135,15 @@ describe('agility', () => {
     const { across, along } = agilityOf(holed, 'rightElbow', trunk, 1);
     // What stands still before and after a gap has not moved in it.
     for (const values of [across, along]) expect(Math.max(...values)).toBeLessThan(0.01);
+  });
+
+  it('is a number everywhere, whoever is seen in however few frames', () => {
+    for (const seen of [0, 1, 5]) {
+      const lost = { ...observations, marks: observations.marks.slice(), world: observations.world.slice() };
+      for (const values of [lost.marks, lost.world]) values.fill(NaN, seen * MARK_COUNT * 3);
+      for (const { across, along } of agilities(lost, 1).values())
+        for (const values of [across, along]) expect(Math.max(...values)).toBeLessThan(0.01);
+    }
   });
 
   it('is nothing where there are too few frames to tell', () => {
