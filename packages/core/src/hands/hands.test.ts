@@ -11,7 +11,6 @@ import { wristAngles } from './hand-sights';
 import { withoutOthersHands } from './own-hands';
 import { angleBetween, likeliestPalms, type PalmSight } from './palm-course';
 import { readHand } from './read-hand';
-import { forearmTwist } from './solve-hands';
 
 const degrees = (angle: number): number => (angle * Math.PI) / 180;
 
@@ -90,16 +89,6 @@ describe('which way a palm lies', () => {
     expect(angles.twist).toBeCloseTo(0.7, 6);
     expect(angles.bent).toBeCloseTo(-0.4, 6);
     expect(angles.aside).toBeCloseTo(0, 6);
-  });
-
-  it('is shared by forearm and wrist, and turns no forearm over where a hand turns on over the back', () => {
-    expect(forearmTwist(1)).toBeCloseTo(0.5, 6);
-    expect(forearmTwist(-2)).toBeCloseTo(-1, 6);
-    for (let angle = -4; angle < 4; angle += 0.01) {
-      const twist = Math.atan2(Math.sin(angle), Math.cos(angle));
-      const after = Math.atan2(Math.sin(angle + 0.01), Math.cos(angle + 0.01));
-      expect(Math.abs(forearmTwist(after) - forearmTwist(twist))).toBeLessThan(0.011);
-    }
   });
 });
 

@@ -101,17 +101,10 @@ function hingeOf(turn: quat): quat {
   return Math.hypot(hinge[1], hinge[3]) < 1e-6 ? [0, 0, 0, 1] : quat.normalize(hinge, hinge);
 }
 
-/**
- * The part of a hand's turn about its forearm that the forearm makes, radians. Beyond what an arm can do (120°) it goes back to nothing, so that a hand that
- * turns on over the back, where +180° and −180° are the same, does not turn the forearm over in one frame.
- */
-export const forearmTwist = (twist: number): number =>
-  Math.sign(twist) * Math.min(FOREARM_SHARE * Math.abs(twist), Math.PI - Math.abs(twist));
-
 /** Sets forearm and hand of a frame. @param relative the hand against the forearm without its twist. */
 function placeHand(motion: Motion, side: Side, frame: number, relative: quat): void {
   const [lower, end] = ['LowerArm', 'Hand'].map((part) => jointIndex(motion.skeleton, side + part));
-  const twist = forearmTwist(wristAngles(relative).twist);
+  const twist = FOREARM_SHARE * wristAngles(relative).twist;
   const about = quat.setAxisAngle([0, 0, 0, 1], [1, 0, 0], twist);
   const hinge = hingeOf(readRotation(motion, lower, frame, [0, 0, 0, 1]));
   writeRotation(motion, lower, frame, quat.multiply([0, 0, 0, 1], hinge, about));
