@@ -16,6 +16,7 @@ import { DATA, ROOT } from '../paths';
 import { tableLine } from '../table';
 import { trainCloser } from './train-closer';
 import { correctionText } from '../train/correction-text';
+import { addProducts, depthErrorsText, noProducts, type ErrorProducts } from '../train/depth-errors';
 import { addOffsets, noSums, offsetOf, shrunk, type OffsetSums } from '../train/mark-offsets';
 import { rawAgainst, trainCorrection } from '../train/train-correction';
 import { samplesOf, type Sample } from '../train/samples';
@@ -27,6 +28,7 @@ interface TrainOptions {
   motions?: string;
   bells: string;
   to?: string;
+  errorsTo?: string;
   offsets?: boolean;
   hands?: boolean;
   face?: boolean;
@@ -52,6 +54,11 @@ export function addTrain(program: Command): void {
     .option('--hands', "instead, learn what the hand network's points get wrong of fingers, from made-up hands")
     .option('--face', 'instead, learn to tell the shapes of a face from its marks, from made-up faces')
     .option('--to <file>', 'where to write it', join(ROOT, 'packages/core/src/solve/network/learned-correction.ts'))
+    .option(
+      '--errors-to <file>',
+      'where to write how depths err together for builders that were left out',
+      join(ROOT, 'packages/core/src/solve/hints/depth-errors.ts'),
+    )
     .action(train);
 }
 
@@ -93,10 +100,12 @@ async function train(options: TrainOptions): Promise<void> {
   if (options.offsets) return printOffsets(families, clips);
   const samples = clips.flatMap((clip) => clip.samples);
   process.stdout.write(`${samples.length} frames of ${clips.length} clips, ${families.length} builders\n`);
-  if (options.leaveOut) for (const family of families) leaveOut(family, clips, bells);
+  const errors = noProducts();
+  if (options.leaveOut) for (const family of families) leaveOut(family, clips, bells, errors);
   const whole = trainCorrection(samples, bells);
   process.stdout.write(`fitted on all: points ${rawAgainst(samples, whole).toFixed(3)} of the network's\n`);
   if (options.to) await writeFile(options.to, correctionText(whole));
+  if (options.errorsTo && errors.frames > 0) await writeFile(options.errorsTo, depthErrorsText(errors));
 }
 
 /** Prints each builder's offsets of marks, and what they tell together: parts of the body's height in percent. */
@@ -145,13 +154,17 @@ function trainingClip(
   return { family, ...kind, observations, truth, samples: samplesOf(observations, truth, name) };
 }
 
-/** Prints what a correction brings for a builder's clips that was learned from the others', without recorded motions: for drawn moves and for recordings. */
-function leaveOut(family: string, clips: readonly TrainingClip[], bells: number): void {
+/**
+ * Prints what a correction brings for a builder's clips that was learned from the others', without recorded motions: for drawn moves and for recordings.
+ * @param errors to which what is still wrong of the builder's depths is added.
+ */
+function leaveOut(family: string, clips: readonly TrainingClip[], bells: number, errors: ErrorProducts): void {
   const rest = clips.filter((clip) => clip.family !== family && !clip.recorded).flatMap((clip) => clip.samples);
   const correction = trainCorrection(rest, bells);
   process.stdout.write(
     `${family} left out: points ${rawAgainst(rest, correction).toFixed(3)} of the network's for those learned from\n`,
   );
+  for (const clip of clips) if (clip.family === family) addProducts(errors, clip.samples, correction);
   for (const recorded of [false, true]) {
     const own = clips.filter((clip) => clip.family === family && clip.recorded === recorded && !clip.sparse);
     if (own.length === 0) continue;

@@ -1,7 +1,9 @@
+import { HINTED_MARKS } from '@merry-shadow/core/solve/hints/depth-hints';
 import { CORRECTED, INPUTS, LOOKED_AT, OUTPUTS } from '@merry-shadow/core/solve/network/network-correction';
 import { chance } from '@merry-shadow/synth/population/chance';
 import { mapped, type LearnedMap } from '@merry-shadow/core/solve/network/learned-map';
 import { correctionText } from './correction-text';
+import { addProducts, depthErrorsText, noProducts } from './depth-errors';
 import { learnMap } from './ridge';
 import { mirrored, type Sample } from './samples';
 import { rawAgainst, trainCorrection } from './train-correction';
@@ -75,6 +77,27 @@ describe('a learned correction as a file', () => {
     expect(text.match(/row\(1, 2, 0\.33333\)/g)).toHaveLength(6);
     expect(text.match(/row\(0, 1\)/g)).toHaveLength(2);
     expect(text).toContain('share: 0.75,');
+  });
+});
+
+describe('how depths err together', () => {
+  it('is told of both sides alike, after a correction', () => {
+    const samples = faulty(200);
+    const nothing = trainCorrection(faulty(40), 0);
+    const still = { ...nothing, share: 0 };
+    const products = noProducts();
+    addProducts(products, samples, still);
+    expect(products.frames).toBe(400);
+    const rows = depthErrorsText(products).match(/^ {2}\[.*\],$/gm) ?? [];
+    const table = rows.map((row) => JSON.parse(row.slice(0, -1)) as number[]);
+    const [left, right] = ['leftKnee', 'rightKnee'].map((mark) => HINTED_MARKS.indexOf(mark as 'leftKnee'));
+    // Half of the frames have the fault, 0.08 ± 0.04 body heights, on the left, their mirrors on the right.
+    expect(table[left][left]).toBeCloseTo(0.5 * (0.08 ** 2 + 0.04 ** 2) * 1e4, -1);
+    expect(table[left][left]).toBeCloseTo(table[right][right], 6);
+    expect(table[left][right]).toBe(0);
+    const corrected = noProducts();
+    addProducts(corrected, samples, nothing);
+    expect(corrected.sums[left][left]).toBeLessThan(products.sums[left][left]);
   });
 });
 

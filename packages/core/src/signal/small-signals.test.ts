@@ -1,7 +1,7 @@
 import { correlation } from '../measure/correlation';
 import { coverReach, coverSmoothly } from './cover';
 import { oneEuroBothWays } from './one-euro';
-import { solveLinear } from './solve-linear';
+import { inverted, solveLinear } from './solve-linear';
 
 const RATE = 60;
 const OPTIONS = { least: 1.5, beta: 6 };
@@ -63,5 +63,8 @@ describe('a small system', () => {
     const x = [1.5, -2, 4];
     const right = matrix.map((row) => row.reduce((sum, value, k) => sum + value * x[k], 0));
     solveLinear(matrix, right).forEach((value, k) => expect(value).toBeCloseTo(x[k], 9));
+    inverted(matrix).forEach((row, i) => {
+      expect(row.reduce((sum, value, k) => sum + value * right[k], 0)).toBeCloseTo(x[i], 9);
+    });
   });
 });

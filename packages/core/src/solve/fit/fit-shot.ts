@@ -46,7 +46,9 @@ export function fitShot(
   options: SolveOptions,
   ground: ShotGround | null,
 ): Pick<SolvedTake, 'motion' | 'camera' | 'contacts'> {
-  const hints = options.hints?.length ? hintedDepths(seen, options.hints, body.scale) : null;
+  const hints = options.hints?.length
+    ? hintedDepths(seen, options.hints, { scale: body.scale, height: body.proportions.height })
+    : null;
   const observations = hints ? withHints(seen, hints, body.scale) : seen;
   const weights = { ...FIT_WEIGHTS, ...options.weights };
   const prepared = prepareHinges(start);

@@ -261,7 +261,7 @@ export function fitWindow(
   }
 
   /** Depth of a mark against the middle of the hips, as a person says it is. */
-  function addHint(frame: number, { mark, nearer, weight }: HintedDepth): void {
+  function addHint(frame: number, { mark, nearer, told }: HintedDepth): void {
     const p = byName.get(mark);
     if (p === undefined) return;
     const back = (point: number): number => {
@@ -272,7 +272,7 @@ export function fitWindow(
     merge(p, frame, axes[6], axes[7], axes[8], 1);
     for (const side of hips) merge(side, frame, axes[6], axes[7], axes[8], -0.5);
     const now = back(p) - (back(hips[0]) + back(hips[1])) / 2;
-    addMerged(frame, nearer - now, weight ** HINT_POWER / (HINT_SIGMA * HINT_SIGMA));
+    addMerged(frame, nearer - now, told ** HINT_POWER / (HINT_SIGMA * HINT_SIGMA));
   }
 
   function jacobianWidth(p: number): number {

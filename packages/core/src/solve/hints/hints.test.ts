@@ -1,5 +1,5 @@
 import { emptyBodyObservations, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../observe/body';
-import { hintedDepths, hintsWithin, withHints, type DepthHint } from './depth-hints';
+import { hintedDepths, hintsWithin, withHints, type DepthHint, type HintedDepth } from './depth-hints';
 import { withToldMarks } from './told-marks';
 
 const RATE = 30;
@@ -30,62 +30,62 @@ const z = ({ world }: BodyObservations, frame: number, mark: MarkName): number =
   world[(frame * MARK_COUNT + MARK[mark]) * 3 + 2];
 const hint = (frame: number, nearer: number): DepthHint => ({ mark: 'leftWrist', frame, nearer });
 
+const BODY = { scale: 1, height: 1.75 };
+const told = (list: readonly HintedDepth[], mark: MarkName): HintedDepth => {
+  const found = list.find((one) => one.mark === mark);
+  if (!found) throw new Error(`nothing is told of ${mark}`);
+  return found;
+};
+
 describe('depths that a person tells', () => {
   it('count whole where they were given, and fade with time', () => {
-    const seen = still(60, () => [0.3, 0.2, 0.05]);
-    const told = hintedDepths(seen, [hint(30, 0.25)], 1);
-    expect(told[30]).toEqual([{ mark: 'leftWrist', nearer: expect.closeTo(0.25, 5), weight: 1 }]);
-    expect(told[36][0].weight).toBeLessThan(1);
-    expect(told[36][0].weight).toBeGreaterThan(told[42][0].weight);
-    expect(told[42][0].nearer).toBeCloseTo(0.25, 5);
-    expect(told[0]).toEqual([]);
+    const seen = still(120, () => [0.3, 0.2, 0.05]);
+    const lists = hintedDepths(seen, [hint(60, 0.25)], BODY);
+    const wrist = (frame: number): HintedDepth => told(lists[frame], 'leftWrist');
+    expect(wrist(60).nearer).toBeCloseTo(0.25, 2);
+    expect(wrist(60).told).toBeGreaterThan(0.95);
+    for (const [near, far] of [[60, 66], [66, 80], [80, 110]]) expect(wrist(near).told).toBeGreaterThan(wrist(far).told); // prettier-ignore
+    expect(wrist(110).told).toBeLessThan(0.2);
+    expect(wrist(66).nearer).toBeGreaterThan(wrist(110).nearer);
+    expect(wrist(110).nearer).toBeGreaterThan(0.05);
   });
 
-  it('are forgotten while the pose is another one', () => {
-    const seen = still(60, (frame) => (frame < 32 ? [0.3, 0.2, 0.05] : [0.3, 0.8, 0.05]));
-    const told = hintedDepths(seen, [hint(30, 0.25)], 1);
-    expect(told[31]).toHaveLength(1);
-    expect(told[33]).toEqual([]);
+  it('are nearly forgotten while the pose is another one', () => {
+    const seen = still(60, (frame) => (frame < 32 ? [0.3, 0.2, 0.05] : [0.3, 1.8, 0.05]));
+    const lists = hintedDepths(seen, [hint(30, 0.25)], BODY);
+    expect(told(lists[31], 'leftWrist').told).toBeGreaterThan(0.8);
+    expect(told(lists[33], 'leftWrist').told).toBeLessThan(0.1);
   });
 
   it('say how wrong the network is: what it sees change changes on', () => {
     const seen = still(40, (frame) => [0.3, 0.2, 0.05 + frame * 0.002]);
-    const told = hintedDepths(seen, [hint(20, z(seen, 20, 'leftWrist') + 0.1)], 1);
-    expect(told[24][0].nearer).toBeCloseTo(z(seen, 24, 'leftWrist') + 0.1, 5);
-    const moved = withHints(seen, told, 1);
-    expect(z(moved, 20, 'leftWrist')).toBeCloseTo(z(seen, 20, 'leftWrist') + 0.1, 5);
+    const lists = hintedDepths(seen, [hint(20, z(seen, 20, 'leftWrist') + 0.1)], BODY);
+    const by = (frame: number): number => told(lists[frame], 'leftWrist').nearer - z(seen, frame, 'leftWrist');
+    expect(by(20)).toBeCloseTo(0.1, 2);
+    expect(by(22)).toBeCloseTo(by(18), 6);
+    const moved = withHints(seen, lists, 1);
+    expect(z(moved, 20, 'leftWrist')).toBeCloseTo(z(seen, 20, 'leftWrist') + 0.1, 2);
+    expect(z(moved, 20, 'leftIndex') - z(seen, 20, 'leftIndex')).toBeCloseTo(by(20), 6);
     expect(z(moved, 20, 'leftHip')).toBe(z(seen, 20, 'leftHip'));
   });
 
-  it('carry along what hangs on a joint, unless it has a hint of its own', () => {
+  it('tell of what errs together: of the elbow much, of the other arm little; what is told of it too counts', () => {
     const seen = still(10, () => [0.3, 0.2, 0.05]);
-    const elbow = { mark: 'leftElbow' as const, nearer: 0.3, weight: 1 };
-    const lists = (own: boolean) =>
-      Array.from({ length: 10 }, (_, f) =>
-        f === 5 ? [elbow, ...(own ? [{ mark: 'leftWrist' as const, nearer: 0.1, weight: 1 }] : [])] : [],
-      );
-    expect(z(withHints(seen, lists(false), 1), 5, 'leftWrist')).toBeCloseTo(0.35, 5);
-    expect(z(withHints(seen, lists(true), 1), 5, 'leftWrist')).toBeCloseTo(0.1, 5);
+    const [list] = hintedDepths(seen, [hint(0, 0.25)], BODY);
+    expect(told(list, 'leftElbow').nearer - z(seen, 0, 'leftElbow')).toBeGreaterThan(0.05);
+    expect(told(list, 'leftElbow').told).toBeGreaterThan(0.4);
+    expect(told(list, 'rightWrist').told).toBeLessThan(0.1);
+    const [both] = hintedDepths(seen, [hint(0, 0.25), { mark: 'leftElbow', frame: 0, nearer: 0 }], BODY);
+    expect(told(both, 'leftElbow').nearer).toBeCloseTo(0, 1);
+    expect(told(both, 'leftWrist').nearer).toBeCloseTo(0.25, 1);
   });
 
-  it('carry along once what hangs on two that are told: with the nearer one', () => {
-    const seen = still(10, () => [0.3, 0.2, 0.05]);
-    const told = Array.from({ length: 10 }, () => [
-      { mark: 'leftShoulder' as const, nearer: 0.1, weight: 1 },
-      { mark: 'leftElbow' as const, nearer: 0.3, weight: 1 },
-    ]);
-    expect(z(withHints(seen, told, 1), 5, 'leftWrist')).toBeCloseTo(0.35, 5);
-    expect(
-      z(
-        withHints(
-          seen,
-          told.map(([shoulder]) => [shoulder]),
-          1,
-        ),
-        5,
-        'leftWrist',
-      ),
-    ).toBeCloseTo(0.15, 5);
+  it('leave alone what nobody told anything of', () => {
+    const seen = still(5, () => [0.3, 0.2, 0.05]);
+    expect(hintedDepths(seen, [hint(7, 0.2)], BODY).every((list) => list.length === 0)).toBe(true);
+    seen.presence[2] = 0;
+    expect(hintedDepths(seen, [hint(1, 0.2)], BODY)[2]).toEqual([]);
+    expect(hintedDepths(seen, [hint(2, 0.2)], BODY)[1]).toEqual([]);
   });
 
   it('are counted within a shot', () => {

@@ -1,4 +1,5 @@
 import { isSeen, MARK, MARK_COUNT, type BodyObservations, type MarkName } from '../../observe/body';
+import { CARRIED_MARKS } from './carried-marks';
 import { mapped, type LearnedMap } from './learned-map';
 
 /**
@@ -123,13 +124,6 @@ export function correctionOf(input: Float32Array, { camera, body, share }: Corre
   return mapped(camera, input).map((value, i) => share * OUTPUT_SCALE * 0.5 * (value + own[i]));
 }
 
-/** Marks that go along with a corrected one: hands with wrists, feet with ankles. */
-const ALONG: readonly (readonly [MarkName, readonly MarkName[]])[] = SIDES.flatMap((side) => [
-  [`${side}Wrist`, [`${side}Pinky`, `${side}Index`, `${side}Thumb`]] as const,
-  [`${side}Ankle`, [`${side}Heel`, `${side}FootIndex`]] as const,
-]);
-const HEAD = Object.keys(MARK).filter((name) => /nose|Eye|Ear|mouth/.test(name)) as MarkName[];
-
 /**
  * Moves the network's points by what was learned; the head goes along with the shoulders. The input is left alone.
  * @param perMetre body heights in one metre of the network's. @param focal pixels.
@@ -152,9 +146,8 @@ export function corrected(
     };
     const offOf = (mark: MarkName) => (k: number) => off[CORRECTED.indexOf(mark) * 3 + k];
     for (const mark of CORRECTED) move(mark, offOf(mark));
-    for (const [mark, along] of ALONG) for (const other of along) move(other, offOf(mark));
-    const [left, right] = SHOULDERS.map(offOf);
-    for (const mark of HEAD) move(mark, (k) => (left(k) + right(k)) / 2);
+    for (const { mark, by } of CARRIED_MARKS)
+      move(mark, (k) => by.reduce((sum, carrier) => sum + offOf(carrier)(k) / by.length, 0));
   }
   return { ...observations, world };
 }
