@@ -9,15 +9,13 @@ import { fillGaps } from '../signal/fill-gaps';
 import { settleColumns } from './calm';
 import { HAND_ANGLES, handTurns } from './finger-turns';
 import { learnedAngles } from './finger-map';
+import { forearmTurns } from './forearm-turns';
 import { handShape } from './hand-shapes';
 import { handSights, wristAngles, type ForearmPlace } from './hand-sights';
 import { withoutOthersHands } from './own-hands';
 import { likeliestPalms } from './palm-course';
 import { readHand } from './read-hand';
 import { withFingers } from './with-fingers';
-
-/** The part of a hand's turn about the forearm that the forearm itself makes. */
-const FOREARM_SHARE = 0.5;
 
 /**
  * Gives a solved body its hands: which way the palms lie on the forearms, and 15 finger joints each, over the whole shot. Where a hand was not seen it passes
@@ -69,8 +67,13 @@ function solveHand(motion: Motion, side: Side, camera: (frame: number) => Pinhol
   fillGaps(poses, HAND_ANGLES, weights, rate);
   const calmPalms = settleColumns(palms, 4, rate);
   const calmPoses = settleColumns(poses, HAND_ANGLES, rate);
+  const palm = (frame: number): quat => calmPalms.subarray(frame * 4, frame * 4 + 4) as unknown as quat;
+  const turns = forearmTurns(
+    Array.from({ length: frames }, (_, frame) => wristAngles(palm(frame)).twist),
+    rate,
+  );
   for (let frame = 0; frame < frames; frame++) {
-    placeHand(motion, side, frame, calmPalms.subarray(frame * 4, frame * 4 + 4) as unknown as quat);
+    placeHand(motion, side, frame, palm(frame), turns[frame]);
     const pose = calmPoses.subarray(frame * HAND_ANGLES, (frame + 1) * HAND_ANGLES);
     for (const [bone, turn] of handTurns(side, pose))
       writeRotation(motion, jointIndex(motion.skeleton, bone), frame, turn);
@@ -101,11 +104,10 @@ function hingeOf(turn: quat): quat {
   return Math.hypot(hinge[1], hinge[3]) < 1e-6 ? [0, 0, 0, 1] : quat.normalize(hinge, hinge);
 }
 
-/** Sets forearm and hand of a frame. @param relative the hand against the forearm without its twist. */
-function placeHand(motion: Motion, side: Side, frame: number, relative: quat): void {
+/** Sets forearm and hand of a frame. @param relative the hand against the forearm without its twist. @param turn that twist, radians. */
+function placeHand(motion: Motion, side: Side, frame: number, relative: quat, turn: number): void {
   const [lower, end] = ['LowerArm', 'Hand'].map((part) => jointIndex(motion.skeleton, side + part));
-  const twist = FOREARM_SHARE * wristAngles(relative).twist;
-  const about = quat.setAxisAngle([0, 0, 0, 1], [1, 0, 0], twist);
+  const about = quat.setAxisAngle([0, 0, 0, 1], [1, 0, 0], turn);
   const hinge = hingeOf(readRotation(motion, lower, frame, [0, 0, 0, 1]));
   writeRotation(motion, lower, frame, quat.multiply([0, 0, 0, 1], hinge, about));
   writeRotation(motion, end, frame, quat.multiply([0, 0, 0, 1], quat.conjugate([0, 0, 0, 1], about), relative));

@@ -26,16 +26,26 @@ const MARKS_EACH = 2;
 const NEAR = 0.5;
 const APART = 1;
 
-/** Tells the true depth of the two joints that are farthest off in each of the three worst frames of a take, as a person would, and solves it again. */
+/**
+ * Tells the true depths of two joints in each of the three worst frames of a take, one after the other, as a person would: of the joint that is
+ * farthest off, then, when that has been solved, of the one that is farthest off now.
+ */
 export function measureHints(footage: SolvedFootage, truth: Truth, options: SolveOptions): HintFigures {
-  const solved = solveTake(footage, options);
-  const motion = finishedMotion(solved);
-  const before = frameErrors(motion, truth);
-  const frames = worstFrames(before, motion.rate);
-  const hints = frames.flatMap((frame) => worstDepths(motion, truth, frame, shotAt(solved.shots, frame).camera.axes));
-  const after = frameErrors(finishedMotion(solveTake(footage, { ...options, hints })), truth);
+  let solved = solveTake(footage, options);
+  const before = frameErrors(finishedMotion(solved), truth);
+  const frames = worstFrames(before, solved.motion.rate);
+  const hints: DepthHint[] = [];
+  for (let i = 0; i < MARKS_EACH; i++) {
+    const motion = finishedMotion(solved);
+    for (const frame of frames) {
+      const told = hints.filter((hint) => hint.frame === frame).map(({ mark }) => mark);
+      hints.push(worstDepth(motion, truth, frame, shotAt(solved.shots, frame).camera.axes, told));
+    }
+    solved = solveTake(footage, { ...options, hints });
+  }
+  const after = frameErrors(finishedMotion(solved), truth);
   const near = (errors: readonly number[]): number =>
-    mean(errors.filter((_, i) => frames.some((frame) => Math.abs(frame - i) <= NEAR * motion.rate)));
+    mean(errors.filter((_, i) => frames.some((frame) => Math.abs(frame - i) <= NEAR * solved.motion.rate)));
   return {
     nearMm: near(before),
     nearHintedMm: near(after),
@@ -76,8 +86,17 @@ function worstFrames(errors: readonly number[], rate: number): number[] {
   return worst;
 }
 
-/** The depths that are farthest off, told true: by how much nearer each joint is than the hips, along the line of the camera that filmed. */
-function worstDepths(motion: Motion, truth: Truth, frame: number, solvedAxes: readonly number[]): DepthHint[] {
+/**
+ * The depth that is farthest off, told true: by how much nearer a joint is than the hips, along the line of the camera that filmed.
+ * @param told marks that have been told of already.
+ */
+function worstDepth(
+  motion: Motion,
+  truth: Truth,
+  frame: number,
+  solvedAxes: readonly number[],
+  told: readonly string[],
+): DepthHint {
   const [own, real] = limbs(motion, worldPositions(motion), truth, frame);
   const path = truth.cameraPath?.[frame];
   const axes = [path ? path.slice(9, 12) : truth.camera.axes.slice(6, 9), solvedAxes.slice(6, 9)];
@@ -89,14 +108,14 @@ function worstDepths(motion: Motion, truth: Truth, frame: number, solvedAxes: re
     };
     return along(joint) - (along('leftUpperLeg') + along('rightUpperLeg')) / 2;
   };
-  return HINTED_MARKS.map((mark) => {
-    const joint = HINTED_JOINTS[mark];
-    const told = nearer(real, axes[0], joint);
-    return { mark, frame, nearer: told, off: Math.abs(told - nearer(own, axes[1], joint)) };
-  })
-    .sort((a, b) => b.off - a.off)
-    .slice(0, MARKS_EACH)
-    .map(({ mark, nearer: told }) => ({ mark, frame, nearer: told }));
+  const [{ mark, depth }] = HINTED_MARKS.filter((one) => !told.includes(one))
+    .map((one) => {
+      const joint = HINTED_JOINTS[one];
+      const depth = nearer(real, axes[0], joint);
+      return { mark: one, depth, off: Math.abs(depth - nearer(own, axes[1], joint)) };
+    })
+    .sort((a, b) => b.off - a.off);
+  return { mark, frame, nearer: depth };
 }
 
 const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
