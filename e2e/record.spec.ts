@@ -36,6 +36,11 @@ test('camera frames are tracked in a worker, and camera and worker stop with the
   await page.getByText('Face', { exact: true }).click();
   for (const part of ['Left fingers', 'Right fingers', 'Face'])
     await expect(page.getByRole('listitem', { name: `${part}: seen` })).toBeVisible({ timeout: 60_000 });
+  // The figure goes along.
+  await page.getByText('Figure', { exact: true }).click();
+  const figure = page.getByRole('img', { name: 'The figure moves as you do' });
+  const before = await figure.screenshot();
+  await expect.poll(async () => (await figure.screenshot()).equals(before), { timeout: 60_000 }).toBe(false);
   await page.getByRole('button', { name: 'Stop the camera' }).click();
   await expect(page.getByRole('button', { name: 'Start the camera' })).toBeVisible();
   await expect.poll(() => page.workers().length).toBe(0);

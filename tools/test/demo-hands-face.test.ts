@@ -1,9 +1,14 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { joinObservationBytes } from '@merry-shadow/contracts/observation-bytes';
+import { LivePose } from '@merry-shadow/core/live/live-pose';
+import { correlation } from '@merry-shadow/core/measure/correlation';
 import { measureFaceCurves } from '@merry-shadow/core/measure/measure-face';
 import { measureHands } from '@merry-shadow/core/measure/measure-hands';
 import { readTruth } from '@merry-shadow/core/measure/truth';
+import { emptyPose, poseAt, type Motion } from '@merry-shadow/core/motion/motion';
+import { jointIndex } from '@merry-shadow/core/motion/skeleton';
+import { sliceObservations } from '@merry-shadow/core/observe/observations';
 import { solveTake } from '@merry-shadow/core/solve/solve-take';
 import { readResults } from '../demo-results';
 
@@ -37,4 +42,33 @@ it('its fingers count, point and show the thumb, and no hand turns over', async 
   // Index to little finger.
   const bends = figures.correlation.slice(1);
   expect(bends.reduce((sum, value) => sum + value, 0) / bends.length).toBeGreaterThan(0.7);
+});
+
+it('followed live, its jaw and lids move as the performer did, and its arms as they are solved', async () => {
+  const { observations, motion } = await solved;
+  const pose = new LivePose();
+  const shown = Array.from({ length: observations.frames }, (_, frame) =>
+    pose.next(sliceObservations(observations, frame, frame + 1), 1 / observations.rate),
+  );
+  expect(shown.every(Boolean)).toBe(true);
+  const curve = (name: string): number[] =>
+    shown.map((one) => one?.curves.find((other) => other.name === name)?.values[0] ?? NaN);
+  const { correlation: told } = measureFaceCurves(
+    ['face.jawOpen', 'face.eyeBlinkLeft'].map((name) => ({ name, values: Float32Array.from(curve(name)) })),
+    await truth,
+  );
+  expect(told.get('jawOpen')).toBeGreaterThan(0.8);
+  expect(told.get('eyeBlinkLeft')).toBeGreaterThan(0.7);
+  const heights = (of: Motion, frame: number): number => {
+    const { positions } = poseAt(of, frame, emptyPose(of.skeleton));
+    const at = (name: string): number => positions[jointIndex(of.skeleton, name) * 3 + 1];
+    return at('rightHand') - at('hips');
+  };
+  const live = shown.map((one) => (one ? heights(one, 0) : NaN));
+  expect(
+    correlation(
+      live,
+      live.map((_, frame) => heights(motion, frame)),
+    ),
+  ).toBeGreaterThan(0.95);
 });

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { PhRecord, PhStop, PhWebcam } from '@phosphor-icons/vue';
 import { useEventListener, useLocalStorage, useResizeObserver } from '@vueuse/core';
-import { computed, onUnmounted, ref, shallowRef, watch } from 'vue';
+import { computed, defineAsyncComponent, onUnmounted, ref, shallowRef, watch } from 'vue';
 import { isSeen } from '@merry-shadow/core/observe/body';
 import type { CapturedParts } from '@merry-shadow/core/observe/observations';
 import { LIVE_ADVICE } from '@merry-shadow/core/judge/live-advice';
@@ -22,6 +22,8 @@ import SeenParts from './SeenParts.vue';
 import TryList from './TryList.vue';
 import { USUAL_SETUP, type RecordSetup } from './record-setup';
 
+// With the stage's library only where it is asked for.
+const LiveFigure = defineAsyncComponent(() => import('./LiveFigure.vue'));
 /** Record from a webcam or a depth camera: see yourself as a skeleton, be told what is wrong, and record numbered tries. */
 const production = useProduction();
 const setup = useLocalStorage<RecordSetup>('merry-shadow.record', { ...USUAL_SETUP }, { mergeDefaults: true });
@@ -171,6 +173,7 @@ useTitle('Record');
           {{ camera.state.value === 'asking' ? 'Waiting for leave to use the camera' : 'Loading the tracker' }}
         </p>
         <DepthPicture v-if="on && setup.source === 'depth' && depth.map.value" :map="depth.map.value" />
+        <LiveFigure v-if="on && setup.figure" :observations="camera.seen.value?.observations ?? null" />
         <p v-if="counted !== null" class="count" role="status" data-testid="count-down">{{ counted }}</p>
         <p v-else-if="on && camera.advice.value" class="advice" role="status" data-testid="advice">
           {{ LIVE_ADVICE[camera.advice.value] }}

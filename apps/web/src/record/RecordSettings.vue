@@ -65,8 +65,14 @@ const set = (next: Partial<RecordSetup>): void => void (setup.value = { ...setup
         >Hands</el-checkbox
       >
       <el-checkbox :model-value="setup.face" @change="(yes: unknown) => set({ face: yes === true })">Face</el-checkbox>
+      <el-checkbox :model-value="setup.figure" @change="(yes: unknown) => set({ figure: yes === true })"
+        >Figure</el-checkbox
+      >
     </div>
-    <p class="quiet">Each takes time from the others; takes are tracked as their own settings say.</p>
+    <p class="quiet">
+      Each takes time from the others. Takes are tracked as their own settings say, and come out better than what is
+      seen live.
+    </p>
     <h2>Camera</h2>
     <ChoiceRow
       title="Kind"

@@ -11,6 +11,8 @@ export interface RecordSetup extends CameraWish {
   /** Hands and face are followed live, too: slower. */
   fingers: boolean;
   face: boolean;
+  /** The figure moves along beside the picture. */
+  figure: boolean;
   /** What is wrong is said aloud. */
   spoken: boolean;
 }
@@ -27,6 +29,7 @@ export const USUAL_SETUP: RecordSetup = {
   handsFree: false,
   fingers: false,
   face: false,
+  figure: false,
   spoken: false,
 };
 
