@@ -163,7 +163,8 @@ async function saveRecording(): Promise<void> {
   await page.getByText('Performer seen').waitFor({ timeout: 60_000 });
   for (const part of ['Hands', 'Face']) await page.getByText(part, { exact: true }).click();
   await page.getByRole('listitem', { name: 'Left fingers: seen' }).waitFor({ timeout: 60_000 });
-  await page.waitForTimeout(3000);
+  await page.getByText('Figure', { exact: true }).click();
+  await page.waitForTimeout(8000);
   await save(page, 'record');
   await filming.close();
 }

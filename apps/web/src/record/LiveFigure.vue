@@ -52,11 +52,11 @@ watch(() => props.observations, show);
   border: 2px solid #fff7e6;
   border-radius: 10px;
   bottom: 14px;
-  height: 58%;
+  height: 52%;
   overflow: hidden;
   position: absolute;
   right: 14px;
-  width: 24%;
+  width: 30%;
 }
 
 /* As in a mirror, like the picture beside it. */
