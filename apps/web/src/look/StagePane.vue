@@ -14,7 +14,7 @@ import { CLOSE_UPS, PICTURE_PLACES, STANDARD_VIEWS, type StageControls } from '.
 import { useNight } from '../theme/night';
 import { useCompany } from './company';
 import OtherPerformer from './OtherPerformer.vue';
-import { StageView } from './stage/stage-view';
+import { NO_3D, StageView } from './stage/stage-view';
 
 /** The motion in 3D. */
 const props = defineProps<{ controls: StageControls }>();
@@ -55,7 +55,7 @@ onMounted(() => {
     Object.assign(canvas.value, { stage: stage.value });
     stage.value.resize(box.value.clientWidth, box.value.clientHeight);
   } catch {
-    problem.value = "This browser can't draw in 3D (WebGL is missing or switched off). Everything else works.";
+    problem.value = NO_3D;
   }
 });
 onUnmounted(() => stage.value?.dispose());

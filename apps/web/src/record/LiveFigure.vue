@@ -3,23 +3,23 @@ import { useResizeObserver } from '@vueuse/core';
 import { onMounted, onUnmounted, ref, watch } from 'vue';
 import { LivePose } from '@merry-shadow/core/live/live-pose';
 import type { Observations } from '@merry-shadow/core/observe/observations';
-import { StageView } from '../look/stage/stage-view';
+import { NO_3D, StageView } from '../look/stage/stage-view';
+import { useNight } from '../theme/night';
 
 /** The figure, moving as the performer does, as in a mirror. */
 const props = defineProps<{ observations: Observations | null }>();
 const box = ref<HTMLDivElement>();
 const canvas = ref<HTMLCanvasElement>();
 const problem = ref('');
+const night = useNight();
 let stage: StageView | null = null;
 const pose = new LivePose();
-/** The longest that a picture is taken to last, seconds: after a gap one begins anew. */
-const LONGEST = 1;
 let last = 0;
 
 function show(): void {
   if (!stage || !props.observations) return;
   const now = performance.now();
-  const motion = pose.next(props.observations, Math.min(LONGEST, (now - last) / 1000));
+  const motion = pose.next(props.observations, (now - last) / 1000);
   last = now;
   if (motion) stage.setMotion(motion, null);
 }
@@ -31,12 +31,17 @@ onMounted(() => {
     stage.resize(box.value.clientWidth, box.value.clientHeight);
     show();
   } catch {
-    problem.value = 'This browser can’t draw the figure: WebGL is switched off.';
+    problem.value = NO_3D;
   }
 });
 onUnmounted(() => stage?.dispose());
 useResizeObserver(box, ([{ contentRect }]) => stage?.resize(contentRect.width, contentRect.height));
 watch(() => props.observations, show);
+watch(
+  () => night.night,
+  () => stage?.paint(),
+  { flush: 'post' },
+);
 </script>
 
 <template>

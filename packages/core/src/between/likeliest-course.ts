@@ -1,4 +1,4 @@
-import { solveLinear } from '../signal/solve-linear';
+import { inverted } from '../signal/solve-linear';
 
 /** How long a body goes on as it does, and how long its joints do, seconds: the lengths of Matérn covariances. Chosen on populations, as is the noise. */
 export const GOES_ON = { place: 0.5, turns: 0.4 };
@@ -40,12 +40,14 @@ export function* likeliestShares(
     1,
   ]);
   matrix.push([...known.map(() => 1), 0]);
-  // One solve for each known frame gives the inverse, which serves all frames.
-  const inverse = known.map((_, i) => solveLinear(matrix, [...known.map((__, k) => (k === i ? 1 : 0)), 0]));
-  const mean = solveLinear(matrix, [...known.map(() => 0), 1]);
+  // The inverse serves all frames.
+  const inverse = inverted(matrix);
   for (let frame = from; frame < until; frame++) {
     const near = known.map((other) => covariance((frame - other) / rate));
-    yield [frame, known.map((_, i) => near.reduce((sum, value, k) => sum + value * inverse[k][i], mean[i]))];
+    yield [
+      frame,
+      known.map((_, i) => near.reduce((sum, value, k) => sum + value * inverse[i][k], inverse[i][known.length])),
+    ];
   }
 }
 

@@ -63,3 +63,6 @@ export const hasFace = ({ curves }: Pick<Motion, 'curves'>): boolean =>
 
 /** The name of a shape's curve in a motion. */
 export const shapeCurve = (shape: FaceShape): string => `face.${shape}`;
+
+/** The strength of a shape, 0 … 1. */
+export const within = (value: number): number => Math.min(1, Math.max(0, value));

@@ -5,7 +5,7 @@ import { gaussianColumns } from '../signal/gaussian';
 import { median } from '../signal/joint-columns';
 import { oneEuroBothWays } from '../signal/one-euro';
 import { FACE_OUTPUTS, faceInputs, TOLD_SHAPES, tellFace } from './face-map';
-import { groupOfShape, mirrorShape, shapeCurve, type FaceShape } from './face-shapes';
+import { groupOfShape, mirrorShape, shapeCurve, within, type FaceShape } from './face-shapes';
 import { GAZE_CURVES, lookShapes } from './gaze';
 import { lidCurves } from './lids';
 import { measuredFace } from './measured-face';
@@ -90,8 +90,6 @@ export function solveFace(face: FaceObservations, rate: number, { neutral, mouth
     { name: GAZE_CURVES.up, values: gaze.up },
   ];
 }
-
-const within = (value: number): number => Math.min(1, Math.max(0, value));
 
 /** The value that counts as a shape fully made: what is hardly ever surpassed in the take, on both sides together. */
 function rangeOf(shape: FaceShape, columns: readonly Float64Array[]): number {

@@ -1,6 +1,6 @@
 import { faceInputs, TOLD_SHAPES, tellFace } from '../face/face-map';
 import { measureFace } from '../face/face-measures';
-import type { FaceShape } from '../face/face-shapes';
+import { within, type FaceShape } from '../face/face-shapes';
 import { lookShapes } from '../face/gaze';
 import { headSpace } from '../face/head-space';
 import { neutralFace } from '../face/neutral';
@@ -32,5 +32,3 @@ export class LiveFace {
     ]);
   }
 }
-
-const within = (value: number): number => Math.min(1, Math.max(0, value));

@@ -4,9 +4,9 @@ import { lowestSole } from '../ground/floor';
 import { learnedAngles } from '../hands/finger-map';
 import { handTurns } from '../hands/finger-turns';
 import { handShape } from '../hands/hand-shapes';
+import { angleBetween } from '../hands/palm-course';
 import { averageProportions, humanoidSkeleton, SIDES } from '../motion/humanoid';
 import { restMotion, writeRotation, type Motion } from '../motion/motion';
-import { jointIndex, type Skeleton } from '../motion/skeleton';
 import { smoothStep } from '../motion/turns-from-axes';
 import { isSeen } from '../observe/body';
 import type { Observations } from '../observe/observations';
@@ -26,14 +26,13 @@ const MOVES = [0.04, 0.3] as const;
  * whole take: bones are average, the body stays on the spot and stands on its lowest sole.
  */
 export class LivePose {
-  private readonly skeleton: Skeleton = humanoidSkeleton(averageProportions(USUAL_HEIGHT), true);
-  /** The body's joints come first from the network's points; a skeleton without fingers is what these tell. */
+  private readonly skeleton = humanoidSkeleton(averageProportions(USUAL_HEIGHT), true);
+  /** What the network's points tell of it: no fingers. */
   private readonly body = humanoidSkeleton(averageProportions(USUAL_HEIGHT));
   private readonly poser = new PoseFromPoints(this.body);
-  private readonly turns: quat[] = this.skeleton.joints.map(() => [0, 0, 0, 1]);
+  private readonly turns = new Map<string, quat>();
   private readonly shapes = new Map<FaceShape, number>();
   private readonly face = new LiveFace();
-  private begun = false;
 
   /**
    * @param observations one picture.
@@ -47,9 +46,10 @@ export class LivePose {
       .forEach((turn, joint) => this.follow(this.body.joints[joint].name, turn, seconds));
     this.followHands(observations, seconds);
     this.followFace(observations, seconds);
-    this.begun = true;
     const motion = restMotion(this.skeleton, 1, 30);
-    this.turns.forEach((turn, joint) => writeRotation(motion, joint, 0, turn));
+    this.skeleton.joints.forEach(({ name }, joint) =>
+      writeRotation(motion, joint, 0, this.turns.get(name) ?? [0, 0, 0, 1]),
+    );
     motion.root[1] -= lowestSole(motion)[0];
     const curves = FACE_SHAPES.map((shape) => ({
       name: shapeCurve(shape),
@@ -77,9 +77,9 @@ export class LivePose {
 
   /** Brings a joint nearer to a turn. */
   private follow(bone: string, turn: quat, seconds: number): void {
-    const now = this.turns[jointIndex(this.skeleton, bone)];
-    const away = 2 * Math.acos(Math.min(1, Math.abs(quat.dot(now, turn))));
-    const within = CALM + (FAST - CALM) * smoothStep(...MOVES, away);
-    quat.slerp(now, now, turn, this.begun ? seconds / (seconds + within) : 1);
+    const now = this.turns.get(bone);
+    if (!now) return void this.turns.set(bone, turn);
+    const within = CALM + (FAST - CALM) * smoothStep(...MOVES, angleBetween(now, turn));
+    quat.slerp(now, now, turn, seconds / (seconds + within));
   }
 }

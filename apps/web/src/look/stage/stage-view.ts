@@ -36,6 +36,9 @@ const CLOSE: Record<CloseUp, { bone: string; ahead: [number, number, number]; fa
   'right hand': { bone: 'rightHand', ahead: [-0.08, 0, 0], far: 0.5 },
 };
 
+/** Said where a stage can't be opened. */
+export const NO_3D = "This browser can't draw in 3D (WebGL is missing or switched off). Everything else works.";
+
 /** The 3D stage. Draws only when something has changed, once for each screen refresh. */
 export class StageView {
   private readonly renderer: WebGLRenderer;

@@ -47,6 +47,8 @@ export interface HintedDepth {
 const LASTING = 0.1;
 const WHILE = 1.5;
 const ALIKE = 0.15;
+/** What `DEPTH_ERRORS` are counted in, body heights squared. */
+const ERROR_UNIT = 1e-4;
 /** How well a person tells a depth, metres. */
 const TOLD_TO = 0.02;
 
@@ -70,7 +72,7 @@ export function hintedDepths(
     .map((hint) => ({ ...hint, m: HINTED_MARKS.indexOf(hint.mark) }));
   if (given.length === 0) return Array.from({ length: frames }, () => []);
   const alike = likeness(observations, scale);
-  const together = (a: number, b: number): number => DEPTH_ERRORS[a][b] * height ** 2;
+  const together = (a: number, b: number): number => DEPTH_ERRORS[a][b] * ERROR_UNIT * height ** 2;
   const inverse = inverted(
     given.map((one, i) =>
       given.map((other, k) => alike(one.frame, other.frame) * together(one.m, other.m) + (i === k ? TOLD_TO ** 2 : 0)),
