@@ -33,7 +33,8 @@ export interface LooksJob {
 }
 
 type Order = { segment: SegmentJob } | { people: PeopleJob } | { looks: LooksJob };
-export type PoolOrder = ({ id: number } & Order) | { stop: number };
+/** `end`: break off what is being done and end the thread. */
+export type PoolOrder = ({ id: number } & Order) | { stop: number } | { end: true };
 /** How far a job is: frames done (of people: looked at), and each performer's marks (33 × 3) of the last one. */
 export interface PoolProgress {
   done: number;
@@ -146,8 +147,19 @@ export class TrackPool {
     if (task.signal?.aborted) stop();
   }
 
+  /**
+   * Ends all threads; what waits or is being done is given up without an answer. Each thread ends by itself between
+   * two runs of a network: one that is terminated while it is inside of the native runtime aborts the whole process.
+   */
   async close(): Promise<void> {
-    await Promise.all(this.all.splice(0).map((worker) => worker.terminate()));
+    this.waiting.length = 0;
     this.idle.length = 0;
+    await Promise.all(
+      this.all.splice(0).map((worker) => {
+        worker.ref();
+        worker.postMessage({ end: true } satisfies PoolOrder);
+        return new Promise((resolve) => worker.once('exit', resolve));
+      }),
+    );
   }
 }

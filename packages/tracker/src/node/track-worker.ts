@@ -14,8 +14,11 @@ import { trackSegment } from './track-segment';
 const { cache } = workerData as { cache: string };
 const opened = new Map<NetName, Nets[NetName]>();
 let geometry: Awaited<ReturnType<typeof readFaceGeometry>> | undefined;
-let current: { id: number; abort: AbortController } | null = null;
-const answer = (message: PoolAnswer, transfer: ArrayBuffer[] = []): void => parentPort?.postMessage(message, transfer);
+let current: { id: number; abort: AbortController; done: Promise<void> } | null = null;
+let ending = false;
+const answer = (message: PoolAnswer, transfer: ArrayBuffer[] = []): void => {
+  if (!ending) parentPort?.postMessage(message, transfer);
+};
 
 async function open(names: readonly NetName[]): Promise<Nets> {
   for (const name of names) if (!opened.has(name)) opened.set(name, await openNet(name, cache));
@@ -75,9 +78,14 @@ parentPort?.on('message', (order: PoolOrder) => {
     if (current?.id === order.stop) current.abort.abort();
     return;
   }
+  if ('end' in order) {
+    ending = true;
+    current?.abort.abort();
+    void Promise.resolve(current?.done).then(() => process.exit(0));
+    return;
+  }
   const { id } = order;
   const abort = new AbortController();
-  current = { id, abort };
   const report: Report = (progress) => answer({ id, progress });
   const work =
     'segment' in order
@@ -85,8 +93,9 @@ parentPort?.on('message', (order: PoolOrder) => {
       : 'people' in order
         ? people(order.people, report, abort.signal)
         : looks(order.looks, abort.signal);
-  work.then(
+  const done = work.then(
     ({ result, transfer }) => answer({ id, result }, transfer),
     (error: Error) => answer({ id, problem: error.message }),
   );
+  current = { id, abort, done };
 });

@@ -112,6 +112,21 @@ describe('tracking the demo clip', () => {
     expect(meanApart(70, 130)).toBeLessThan(0.25);
   });
 
+  it('ends its threads in the middle of their work and the process with 0', async () => {
+    const program = `
+      import { TrackPool } from './packages/tracker/src/node/track-pool';
+      const pool = new TrackPool('.data/networks', 2);
+      const source = { path: ${JSON.stringify(WALK.path)}, width: 960, height: 540, rate: 30 };
+      const job = { source, segment: { first: 0, frames: 130 }, warmUp: 0, hands: false, face: false, everyFrames: 1 };
+      let done = 0;
+      await new Promise((resolve) => {
+        for (const _ of [1, 2]) void pool.track(job as never, () => ++done > 15 && resolve(0));
+      });
+      await pool.close();`;
+    writeFileSync(join(folder, 'close.mts'), program.replace("'./packages", `'${process.cwd()}/packages`));
+    for (let round = 0; round < 3; round++) execFileSync('node', ['--import', 'tsx', join(folder, 'close.mts')]);
+  });
+
   it('gives the same marks from PNG frames, bit by bit between runs', async () => {
     const pngs = join(folder, 'frames');
     mkdirSync(pngs);
