@@ -8,14 +8,14 @@ import { joinShots } from './shots/join-shots';
 import { metricScale } from './body/metric-scale';
 import { measureBody, type MeasuredBody } from './body/proportions';
 import { solveHeldHead } from './held-head';
-import { isSomebodyElse, withMeetingHands, type MetPerson } from './start/meeting-hands';
+import { depthsOf, findMeetings, isSomebodyElse, meetingHints, withHiddenHands } from './start/meeting-hands';
 import { groundOfShot, type ShotGround } from './floor/shot-ground';
 import { hintsWithin } from './hints/depth-hints';
 import { shiftSwapped, type SwappedSides } from './hints/swapped-sides';
 import { withToldMarks } from './hints/told-marks';
 import { observeShot, type SeenShot } from './observe/observe-shot';
 import { solveShot } from './solve-shot';
-import { SolveError, type SolvedTake, type SolveOptions } from './solved';
+import { SolveError, type ShotSolution, type SolvedTake, type SolveOptions } from './solved';
 import { foundCuts, shotAt, shotSpans } from './shots/shots';
 
 export { SolveError, SOLVE_VERSION, type SolvedShot, type SolvedTake, type SolveOptions } from './solved';
@@ -44,7 +44,7 @@ export function solveTake(captured: SolvedFootage, options: SolveOptions = {}): 
   const solved = shots.map((shot) => ({
     from: shot.from,
     until: shot.until,
-    ...solveShot(meeting(shot, body), body, shot.ground, {
+    ...solveMeeting(shot, body, {
       ...options,
       hints: options.hints && hintsWithin(options.hints, shot.from, shot.until),
     }),
@@ -77,7 +77,8 @@ interface ObservedShot {
   from: number;
   until: number;
   seen: SeenShot;
-  others: MetPerson[];
+  /** Everybody else who was seen in it, with the height they are known to have. */
+  others: (SeenShot & { height?: number })[];
   ground: ShotGround | null;
 }
 
@@ -125,11 +126,27 @@ function cameraMovement(shots: readonly ObservedShot[]): Pick<SolvedTake, 'turne
   };
 }
 
-/** What was seen of somebody, with the depths of hands that meet others'. */
-function meeting({ seen, others, ground }: ObservedShot, body: MeasuredBody): SeenShot {
-  if (others.length === 0) return seen;
-  const people = others.map((other, i) => ({ ...other, height: other.height ?? ground?.heights[i + 1] }));
-  return { ...seen, observations: withMeetingHands({ ...seen, height: body.proportions.height }, people) };
+/**
+ * Solves a shot. Where hands meet somebody else's, both are solved alone first: that tells where their hands are, and so at which depth they meet.
+ */
+function solveMeeting({ seen, others, ground }: ObservedShot, body: MeasuredBody, options: SolveOptions): ShotSolution {
+  const { observations } = seen;
+  const met = others.map((other) => other.observations);
+  const meetings = options.fit === false ? [] : findMeetings(observations, met);
+  if (meetings.length === 0) return solveShot(seen, body, ground, options);
+  const alone = solveShot(seen, body, ground, options);
+  const theirs = others.map((other, i) => {
+    if (!meetings.some((meeting) => meeting.other === i)) return null;
+    const height = other.height ?? ground?.heights[i + 1];
+    const measured = measureBody(other.observations, height, undefined, metricScale(other.observations, other.focal));
+    return depthsOf(solveShot(other, measured, ground, { ...options, hints: undefined }));
+  });
+  const hints = meetingHints(meetings, depthsOf(alone), theirs, observations.rate);
+  if (hints.length === 0) return alone;
+  return solveShot({ ...seen, observations: withHiddenHands(observations, met, meetings) }, body, ground, {
+    ...options,
+    hints: [...hints, ...(options.hints ?? [])],
+  });
 }
 
 function seenFrames(observations: SolvedFootage): number {

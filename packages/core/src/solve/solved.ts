@@ -11,7 +11,7 @@ import type { Correction } from './network/network-correction';
 import type { MeasuredBody } from './body/proportions';
 
 /** Counts up whenever the same observations would give another motion, so that kept motions are made again. */
-export const SOLVE_VERSION = 21;
+export const SOLVE_VERSION = 22;
 
 /** Somebody else in the same frames of a clip. */
 export interface OtherPerformer {

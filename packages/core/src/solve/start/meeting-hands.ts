@@ -1,21 +1,28 @@
-import { SIDES, type Side } from '../../motion/humanoid';
 import { worldPositions } from '../../motion/motion';
+import { SIDES, type Side } from '../../motion/humanoid';
 import { jointIndex } from '../../motion/skeleton';
 import { median } from '../../signal/joint-columns';
 import { isSeen, MARK, MARK_COUNT, type BodyObservations } from '../../observe/body';
-import type { SeenBody } from '../observe/observe-shot';
-import { bridgeGaps, firstEstimate } from './first-estimate';
-import { markDepth } from '../body/joint-offsets';
-import { measureBody } from '../body/proportions';
+import type { DepthHint } from '../hints/depth-hints';
+import type { ShotSolution } from '../solved';
 
-/** Palms of two people meet that lie nearer to each other in the picture than this part of a body's length (more where one is hidden), for so many seconds, */
+/**
+ * Palms of two people meet that lie nearer to each other in the picture than this part of a body's length (more where one is hidden, as one whose
+ * visibility is `LEAST_SURE` at most), for so many seconds; they still do in between, for so many seconds, when they are told not farther apart than
+ * twice as much, …
+ */
 const NEAR = 0.1;
+const LEAST_SURE = 0.6;
 const SECONDS = 0.3;
+const BETWEEN = 0.6;
 /** … and whose depths are not told farther apart than so many metres. */
 const APART = 0.5;
 /** A wrist seen less surely than this is hidden by the hand it meets, at most this part of a body's length beside the other wrist. */
 const SURE = 0.75;
 const GRIP = 0.04;
+/** The depth at which hands meet is told every so many seconds, and at most so many times in a meeting. */
+const TOLD_EVERY = 0.25;
+const MOST_TOLD = 24;
 
 /** Whose trunks lie over each other all the time, nearer than this part of a body's length in the median, is one and the same. */
 const SAME_BODY = 0.08;
@@ -36,68 +43,135 @@ export function isSomebodyElse(a: BodyObservations, b: BodyObservations): boolea
   return apart.length > 0 && median(apart) > SAME_BODY;
 }
 
-/** Somebody in the shot, with the height they are known or told to have. */
-export type MetPerson = SeenBody & { height?: number };
-
-/**
- * Hands of two people that stay together in the picture are taken to meet: both get the depth between the two that they are
- * estimated at. Each of the two comes to the same depth when solved.
- * @returns the own observations with depths for wrists that meet somebody; the same where none does.
- */
-export function withMeetingHands(own: MetPerson, others: readonly MetPerson[]): BodyObservations {
-  const { observations } = own;
-  const meetings = others.flatMap((other) => {
-    const pairs = SIDES.flatMap((mine) =>
-      SIDES.map((theirs) => ({ mine, theirs, frames: together(observations, mine, other.observations, theirs) })),
-    ).filter(({ frames }) => frames.length > 0);
-    if (pairs.length === 0) return [];
-    const met = wristDepths(other);
-    return pairs.map((pair) => ({ ...pair, other, met: met[pair.theirs] }));
-  });
-  if (meetings.length === 0) return observations;
-  const depth = observations.depth?.slice() ?? new Float32Array(observations.frames * MARK_COUNT).fill(NaN);
-  const marks = observations.marks.slice();
-  const wrists = wristDepths(own);
-  for (const { other, met, mine, theirs, frames } of meetings) {
-    for (const frame of frames) {
-      const [a, b] = [wrists[mine][frame], met[frame]];
-      if (!(Math.abs(a - b) < APART)) continue;
-      const mark = `${mine}Wrist` as const;
-      depth[frame * MARK_COUNT + MARK[mark]] = (a + b) / 2 - markDepth(mark) * (own.height ?? 1.7);
-      // A hand that is hidden is where the other one is.
-      const [x, y, sure] = wristAt(observations, mine, frame);
-      const [seenX, seenY, seen] = wristAt(other.observations, theirs, frame);
-      const off = Math.hypot(x - seenX, y - seenY);
-      const grip = GRIP * bodyLength(observations, other.observations, frame);
-      if (sure > SURE || sure > seen || off < grip) continue;
-      const at = (frame * MARK_COUNT + MARK[mark]) * 3;
-      marks.set([seenX + ((x - seenX) * grip) / off, seenY + ((y - seenY) * grip) / off], at);
-    }
-  }
-  return { ...observations, marks, depth };
+/** Frames in which a hand of one's own and a hand of somebody else meet. */
+export interface Meeting {
+  /** Which of the others. */
+  other: number;
+  mine: Side;
+  theirs: Side;
+  frames: number[];
 }
 
-/** Frames of runs in which two palms stay near each other in the picture. */
-function together(a: BodyObservations, mine: Side, b: BodyObservations, theirs: Side): number[] {
+/** Hands of others that an own hand stays together with in the picture; each hand meets one at a time, the nearest. */
+export function findMeetings(own: BodyObservations, others: readonly BodyObservations[]): Meeting[] {
+  const pairs = others.flatMap((other, i) =>
+    SIDES.flatMap((mine) =>
+      SIDES.map((theirs) => ({ other: i, mine, theirs, apart: palmsApart(own, mine, other, theirs) })),
+    ),
+  );
+  const nearest = pairs.map((pair) =>
+    Float64Array.from(pair.apart, (apart, frame) =>
+      pairs.some(
+        (rival) =>
+          rival !== pair &&
+          (rival.mine === pair.mine || (rival.other === pair.other && rival.theirs === pair.theirs)) &&
+          rival.apart[frame] < apart,
+      )
+        ? Infinity
+        : apart,
+    ),
+  );
+  return pairs.flatMap(({ other, mine, theirs }, i) =>
+    together(nearest[i], own.rate).map((frames) => ({ other, mine, theirs, frames })),
+  );
+}
+
+/** How far two palms are apart in the picture in each frame, in what still counts as together; Infinity where one is not seen. */
+function palmsApart(a: BodyObservations, mine: Side, b: BodyObservations, theirs: Side): Float64Array {
   const palm = ({ marks }: BodyObservations, side: Side, frame: number): [number, number] => {
     const [wrist, index] = (['Wrist', 'Index'] as const).map(
       (part) => (frame * MARK_COUNT + MARK[`${side}${part}`]) * 3,
     );
     return [(marks[wrist] + marks[index]) / 2, (marks[wrist + 1] + marks[index + 1]) / 2];
   };
-  const out: number[] = [];
-  let run: number[] = [];
-  for (let frame = 0; frame <= a.frames; frame++) {
-    const both = frame < Math.min(a.frames, b.frames) && isSeen(a, frame) && isSeen(b, frame);
-    const [p, q] = both ? [palm(a, mine, frame), palm(b, theirs, frame)] : [];
-    const sure = both ? Math.min(wristAt(a, mine, frame)[2], wristAt(b, theirs, frame)[2]) : 0;
-    if (p && q && Math.hypot(p[0] - q[0], p[1] - q[1]) < (NEAR / sure) * bodyLength(a, b, frame)) run.push(frame);
-    else {
-      if (run.length >= SECONDS * a.rate) out.push(...run);
-      run = [];
-    }
+  return Float64Array.from({ length: a.frames }, (_, frame) => {
+    if (frame >= b.frames || !isSeen(a, frame) || !isSeen(b, frame)) return Infinity;
+    const [p, q] = [palm(a, mine, frame), palm(b, theirs, frame)];
+    const sure = Math.max(LEAST_SURE, Math.min(wristAt(a, mine, frame)[2], wristAt(b, theirs, frame)[2]));
+    return Math.hypot(p[0] - q[0], p[1] - q[1]) / bodyLength(a, b, frame) / (NEAR / sure);
+  });
+}
+
+/** Runs of frames in which two palms stay together. @param apart in what still counts as together. */
+function together(apart: Float64Array, rate: number): number[][] {
+  const runs: number[][] = [];
+  let last = -Infinity;
+  let loose = true;
+  for (let frame = 0; frame < apart.length; frame++) {
+    if (apart[frame] < 1) {
+      if (runs.length > 0 && loose && frame - last <= BETWEEN * rate)
+        for (let between = last + 1; between < frame; between++) runs[runs.length - 1].push(between);
+      else runs.push([]);
+      runs[runs.length - 1].push(frame);
+      last = frame;
+      loose = true;
+    } else loose &&= apart[frame] < 2;
   }
-  return out;
+  return runs.filter((frames) => frames.length >= SECONDS * rate);
+}
+
+/** Where hips and wrists of somebody are along the camera's axis in each frame, metres. */
+export interface Depths {
+  hips: Float64Array;
+  wrists: Record<Side, Float64Array>;
+}
+
+/** Depths of somebody who was solved. */
+export function depthsOf({ motion, camera }: Pick<ShotSolution, 'motion' | 'camera'>): Depths {
+  const places = worldPositions(motion);
+  const stride = motion.skeleton.joints.length * 3;
+  const { axes, position } = camera;
+  const of = (name: string): Float64Array => {
+    const joint = jointIndex(motion.skeleton, name) * 3;
+    return Float64Array.from({ length: motion.frames }, (_, frame) =>
+      [0, 1, 2].reduce((sum, k) => sum - axes[6 + k] * (places[frame * stride + joint + k] - position[k]), 0),
+    );
+  };
+  const [left, right] = [of('leftUpperLeg'), of('rightUpperLeg')];
+  return {
+    hips: left.map((value, frame) => (value + right[frame]) / 2),
+    wrists: { left: of('leftHand'), right: of('rightHand') },
+  };
+}
+
+/**
+ * What meetings tell of the own wrists' depths: each hand comes half of the way to the other. Each of the two comes to the same depth when solved.
+ * @param own depths as each was solved alone. @param others likewise.
+ */
+export function meetingHints(
+  meetings: readonly Meeting[],
+  own: Depths,
+  others: readonly (Depths | null)[],
+  rate: number,
+): DepthHint[] {
+  return meetings.flatMap(({ other, mine, theirs, frames }) => {
+    const step = Math.ceil(Math.max(TOLD_EVERY * rate, frames.length / MOST_TOLD));
+    return frames.flatMap((frame, i): DepthHint[] => {
+      const [a, b] = [own.wrists[mine][frame], others[other]?.wrists[theirs][frame] ?? NaN];
+      if (i % step !== Math.floor(((frames.length - 1) % step) / 2) || !(Math.abs(a - b) < APART)) return [];
+      return [{ mark: `${mine}Wrist`, frame, nearer: own.hips[frame] - (a + b) / 2 }];
+    });
+  });
+}
+
+/** A hand that is hidden by the one it meets is where that one is. @returns the observations with such wrists' marks moved. */
+export function withHiddenHands(
+  own: BodyObservations,
+  others: readonly BodyObservations[],
+  meetings: readonly Meeting[],
+): BodyObservations {
+  const marks = own.marks.slice();
+  for (const { other, mine, theirs, frames } of meetings)
+    for (const frame of frames) {
+      const [x, y, sure] = wristAt(own, mine, frame);
+      const [seenX, seenY, seen] = wristAt(others[other], theirs, frame);
+      const off = Math.hypot(x - seenX, y - seenY);
+      const grip = GRIP * bodyLength(own, others[other], frame);
+      if (sure > SURE || sure > seen || off < grip) continue;
+      const at = (frame * MARK_COUNT + MARK[`${mine}Wrist`]) * 3;
+      marks.set([seenX + ((x - seenX) * grip) / off, seenY + ((y - seenY) * grip) / off], at);
+    }
+  return { ...own, marks };
 }
 
 /** Place in the picture and visibility of a wrist. */
@@ -113,17 +187,4 @@ function bodyLength(a: BodyObservations, b: BodyObservations, frame: number): nu
     return Math.hypot(marks[top] - marks[foot], marks[top + 1] - marks[foot + 1]);
   });
   return (one + other) / 2;
-}
-
-/** How far along the camera's axis both wrists lie in the first estimate, frame by frame, metres. */
-function wristDepths(person: MetPerson): Record<Side, Float64Array> {
-  const { motion, placed } = firstEstimate(person, measureBody(person.observations, person.height));
-  bridgeGaps(motion, placed);
-  const places = worldPositions(motion);
-  const stride = motion.skeleton.joints.length * 3;
-  const of = (side: Side): Float64Array => {
-    const joint = jointIndex(motion.skeleton, `${side}Hand`) * 3;
-    return Float64Array.from({ length: motion.frames }, (_, frame) => -places[frame * stride + joint + 2]);
-  };
-  return { left: of('left'), right: of('right') };
 }
