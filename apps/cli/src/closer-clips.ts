@@ -16,17 +16,25 @@ function handScripts(seed: number, count: number): Script[] {
 
 /** Parts of the body that are seen from near by. */
 export type CloserPart = 'hands' | 'face';
-/** … or a face by a camera that is held on the head. */
-type CloserClips = CloserPart | 'held face';
+/** … or a face by a camera that is held on the head, or at few frames a second: many faces for little time. */
+export type CloserClips = CloserPart | 'held face' | 'sparse face';
 
 /** Pixels of a face before a camera that is held on the head, of 480. */
 const HELD_TALL = 380;
+const SPARSE_RATE = 5;
 const SCRIPTS: Record<CloserClips, (seed: number, count: number) => Script[]> = {
   hands: handScripts,
   face: (seed, count) => Array.from({ length: count }, (_, index) => faceClip(seed, index)),
   'held face': (seed, count) => Array.from({ length: count }, (_, index) => faceClip(seed, index, 0, HELD_TALL)),
+  'sparse face': (seed, count) =>
+    Array.from({ length: count }, (_, index) => ({ ...faceClip(seed, index), rate: SPARSE_RATE })),
 };
-const FOLDERS: Record<CloserClips, string> = { hands: 'hands', face: 'faces', 'held face': 'held-faces' };
+const FOLDERS: Record<CloserClips, string> = {
+  hands: 'hands',
+  face: 'faces',
+  'held face': 'held-faces',
+  'sparse face': 'sparse-faces',
+};
 
 /** Made-up clips of hands or faces, tracked, with their truth. @param seeds which populations. @param count how many clips of each. */
 export function closerClips(part: CloserClips, seeds: readonly number[], count: number): AsyncGenerator<MeasuredClip> {

@@ -4,7 +4,7 @@ import { FACE_OUTPUTS } from '@merry-shadow/core/face/face-map';
 import { HAND_ANGLES } from '@merry-shadow/core/hands/finger-turns';
 import { runSmallNet, type SmallNet } from '@merry-shadow/core/learned/small-net';
 import { correlation } from '@merry-shadow/core/measure/correlation';
-import { closerClips, type CloserPart } from '../closer-clips';
+import { closerClips, type CloserClips, type CloserPart } from '../closer-clips';
 import { ROOT } from '../paths';
 import { faceExamples } from '../train/face-examples';
 import { handExamples } from '../train/hand-examples';
@@ -12,6 +12,10 @@ import { netText } from '../train/net-text';
 import { trainSmallNet, type NetExample, type NetTraining } from '../train/train-small-net';
 
 interface Learned {
+  /** What is learned from: clips of some populations, so many of each. */
+  clips: CloserClips;
+  seeds: readonly number[];
+  count: number;
   training: NetTraining;
   outputs: number;
   file: string;
@@ -21,6 +25,9 @@ interface Learned {
 
 const LEARNED: Record<CloserPart, Learned> = {
   hands: {
+    clips: 'hands',
+    seeds: [3, 5],
+    count: 8,
     training: { hidden: 48, rounds: 80, noise: 0.3, decay: 1e-2, most: 0.6 },
     outputs: HAND_ANGLES,
     file: 'packages/core/src/hands/learned-fingers.ts',
@@ -28,7 +35,10 @@ const LEARNED: Record<CloserPart, Learned> = {
     what: "Finger angles from the hand network's points, see `finger-map.ts`.",
   },
   face: {
-    training: { hidden: 16, rounds: 80, noise: 0.2, decay: 3e-3, most: 0.6 },
+    clips: 'sparse face',
+    seeds: [31],
+    count: 96,
+    training: { hidden: 48, rounds: 60, noise: 0.2, decay: 1e-4, most: 0.6 },
     outputs: FACE_OUTPUTS,
     file: 'packages/core/src/face/learned-face.ts',
     name: 'LEARNED_FACE',
@@ -44,19 +54,11 @@ interface Examples {
   own: NetExample[];
 }
 
-/**
- * Learns what the networks of hands or faces get wrong from made-up ones, and prints how the outputs go with the truth for builders that were left out.
- * @param seeds which populations.
- */
-export async function trainCloser(
-  part: CloserPart,
-  seeds: readonly number[],
-  count: number,
-  leaveOut: boolean,
-): Promise<void> {
-  const { training, outputs, file, name, what } = LEARNED[part];
+/** Learns what the networks of hands or faces get wrong from made-up ones, and prints how the outputs go with the truth for builders that were left out. */
+export async function trainCloser(part: CloserPart, leaveOut: boolean): Promise<void> {
+  const { training, outputs, file, name, what, ...from } = LEARNED[part];
   const clips: Examples[] = [];
-  for await (const { name: clip, tracked, truths } of closerClips(part, seeds, count)) {
+  for await (const { name: clip, tracked, truths } of closerClips(from.clips, from.seeds, from.count)) {
     const family = Number(clip.slice(clip.lastIndexOf('-') + 1)) % 4;
     const own = part === 'hands' ? handExamples(tracked[0], truths[0]) : faceExamples(tracked[0], truths[0], false);
     clips.push({ family, own, examples: part === 'hands' ? own : faceExamples(tracked[0], truths[0]) });

@@ -62,15 +62,12 @@ export function addTrain(program: Command): void {
     .action(train);
 }
 
-/** Populations of hands and faces that are learned from, and how many clips of each. */
-const CLOSER = { seeds: [3, 5], clips: 8 };
 /** The population that is filmed at few frames a second: many bodies, places and poses for little time. */
 const SPARSE = { seed: 21, rate: 10 };
 const sparseClip = (clip: Script): Script => ({ ...clip, name: `${clip.name}-sparse`, rate: SPARSE.rate });
 
 async function train(options: TrainOptions): Promise<void> {
-  for (const part of ['hands', 'face'] as const)
-    if (options[part]) await trainCloser(part, CLOSER.seeds, CLOSER.clips, options.leaveOut);
+  for (const part of ['hands', 'face'] as const) if (options[part]) await trainCloser(part, options.leaveOut);
   if (options.hands || options.face) return;
   const recordings = options.motions ? await recordingsIn(options.motions) : [];
   const bells = Math.round(numberBetween('--bells', 0, 4096)(options.bells));
