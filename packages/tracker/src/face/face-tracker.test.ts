@@ -99,4 +99,18 @@ describe('a body told where a face fills the picture', () => {
     for (let frame = 0; frame < 5; frame++) alone.push((await filling.withoutBody(picture)) !== null);
     expect(alone).toContain(true);
   });
+
+  it('is one even if it has a face, while the face goes on that has filled the picture before', async () => {
+    let flag = 4;
+    const { nets } = played(() => flag, 0.7);
+    const filling = new FillingFace(new FaceTracker(nets, geometry));
+    for (let frame = 0; frame < 4; frame++) await filling.withoutBody(picture);
+    expect(filling.holds).toBe(false);
+    await filling.withoutBody(picture);
+    expect(filling.holds).toBe(true);
+    expect(await filling.besideBody(picture)).not.toBeNull();
+    flag = -4;
+    expect(await filling.besideBody(picture)).toBeNull();
+    expect(filling.holds).toBe(false);
+  });
 });

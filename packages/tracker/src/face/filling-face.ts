@@ -16,6 +16,11 @@ export class FillingFace {
 
   constructor(private readonly face: FaceTracker) {}
 
+  /** It has filled the picture for so long that a body told now is rather a mistake, with whatever is taken for its face. */
+  get holds(): boolean {
+    return this.frames >= BELIEVED;
+  }
+
   /** Another picture begins. */
   reset(): void {
     this.leave();
@@ -36,7 +41,7 @@ export class FillingFace {
   /** The face in a picture in which a body is told that has no face where it should be; null until it speaks against that body. */
   async besideBody(picture: Picture): Promise<TrackedFace | null> {
     const face = await this.next(picture, this.doubted > 0 ? EVERY.likely : EVERY.seldom);
-    if (this.frames >= BELIEVED) this.doubted = FORGOTTEN;
+    if (this.holds) this.doubted = FORGOTTEN;
     return this.doubted > 0 ? face : null;
   }
 

@@ -63,6 +63,11 @@ export class PerformerTracker {
       return this.faceAlone((await this.filling?.withoutBody(picture)) ?? null);
     }
     // One after the other: segments already keep all cores busy.
+    const held = this.filling?.holds ? await this.filling.besideBody(picture) : null;
+    if (held) {
+      this.face?.reset();
+      return this.faceAlone(held);
+    }
     const face = (await this.face?.next(picture, body.marks)) ?? null;
     if (face) this.filling?.standsBeside();
     else {
