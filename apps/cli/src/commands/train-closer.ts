@@ -38,7 +38,7 @@ const LEARNED: Record<CloserPart, Learned> = {
     clips: 'sparse face',
     seeds: [31],
     count: 96,
-    training: { hidden: 48, rounds: 60, noise: 0.2, decay: 1e-4, most: 0.6 },
+    training: { hidden: 24, rounds: 60, noise: 0.2, decay: 3e-4, most: 0.6, nets: 4 },
     outputs: FACE_OUTPUTS,
     file: 'packages/core/src/face/learned-face.ts',
     name: 'LEARNED_FACE',

@@ -37,6 +37,23 @@ it('is the same from the same examples, and leaves out answers that are not know
   expect([...net.inner, ...net.outer, ...net.direct, ...net.bias].every(Number.isFinite)).toBe(true);
 });
 
+it('is the mean of several that were learned from the same examples, each from another start', () => {
+  const list = examples(320, 7);
+  const training = { ...TRAINING, rounds: 8 };
+  const [one, four] = [trainSmallNet(list, training), trainSmallNet(list, { ...training, nets: 4 })];
+  expect(four.innerBias).toHaveLength(4 * TRAINING.hidden);
+  const unseen = examples(200, 9);
+  const off = (net: SmallNet): number =>
+    unseen.reduce((sum, { inputs, outputs }) => {
+      const out = runSmallNet(net, inputs, new Float64Array(2));
+      return sum + (out[0] - outputs[0]) ** 2 + (out[1] - outputs[1]) ** 2;
+    }, 0);
+  expect(off(four)).toBeLessThan(off(one) * 1.1);
+  // Made of the four alone: its first part is the one.
+  expect(four.inner.slice(0, one.inner.length)).toEqual(one.inner);
+  expect(four.outer.slice(0, TRAINING.hidden)).toEqual(one.outer.slice(0, TRAINING.hidden).map((weight) => weight / 4));
+});
+
 it('does not go on with what lies outside all that it learned from', () => {
   const net = trainSmallNet(examples(320, 5), { ...TRAINING, rounds: 8 });
   const [far, farther] = [1e3, 1e6].map((value) => runSmallNet(net, [value, 0, 0, 0], new Float64Array(2)));

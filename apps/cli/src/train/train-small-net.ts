@@ -16,6 +16,8 @@ export interface NetTraining {
   decay: number;
   /** Errors of outputs count no more than this. */
   most: number;
+  /** How many such networks are learned, each from another start, and meaned: 1 if left out. */
+  nets?: number;
 }
 
 const BATCH = 32;
@@ -27,7 +29,32 @@ const LEAST_SPREAD = 1e-3;
  * "Training with noise is equivalent to Tikhonov regularization", 1995). The same examples give the same network.
  */
 export function trainSmallNet(examples: readonly NetExample[], training: NetTraining): SmallNet {
-  const random = seededRandom(1);
+  const nets = Array.from({ length: training.nets ?? 1 }, (_, i) => trainOne(examples, training, i + 1));
+  return nets.length > 1 ? sideBySide(nets) : nets[0];
+}
+
+/** Networks that were learned from the same examples side by side in one, which gives their mean (L. Hansen and P. Salamon, "Neural network ensembles", 1990). */
+function sideBySide(nets: readonly SmallNet[]): SmallNet {
+  const [{ means, spreads, bias }] = nets;
+  const mean = (part: 'direct' | 'bias'): number[] =>
+    nets[0][part].map((_, i) => nets.reduce((sum, net) => sum + net[part][i] / nets.length, 0));
+  return {
+    means,
+    spreads,
+    inner: nets.flatMap(({ inner }) => inner),
+    innerBias: nets.flatMap(({ innerBias }) => innerBias),
+    outer: bias.flatMap((_, o) =>
+      nets.flatMap(({ outer, innerBias: { length } }) =>
+        outer.slice(o * length, (o + 1) * length).map((weight) => weight / nets.length),
+      ),
+    ),
+    direct: mean('direct'),
+    bias: mean('bias'),
+  };
+}
+
+function trainOne(examples: readonly NetExample[], training: NetTraining, seed: number): SmallNet {
+  const random = seededRandom(seed);
   const normal = (): number => Math.sqrt(-2 * Math.log(random() + 1e-12)) * Math.cos(2 * Math.PI * random());
   const { hidden, rounds, noise, decay, most } = training;
   const [count, answers] = [examples[0].inputs.length, examples[0].outputs.length];

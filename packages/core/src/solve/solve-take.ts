@@ -139,13 +139,14 @@ function solveMeeting({ seen, others, ground }: ObservedShot, body: MeasuredBody
     if (!meetings.some((meeting) => meeting.other === i)) return null;
     const height = other.height ?? ground?.heights[i + 1];
     const measured = measureBody(other.observations, height, undefined, metricScale(other.observations, other.focal));
-    return depthsOf(solveShot(other, measured, ground, { ...options, hints: undefined }));
+    return depthsOf(solveShot(other, measured, ground, { ...options, hints: undefined, manner: undefined }));
   });
-  const hints = meetingHints(meetings, depthsOf(alone), theirs, observations.rate);
+  const told = options.hints ?? [];
+  const hints = meetingHints(meetings, depthsOf(alone), theirs, observations.rate, told);
   if (hints.length === 0) return alone;
   return solveShot({ ...seen, observations: withHiddenHands(observations, met, meetings) }, body, ground, {
     ...options,
-    hints: [...hints, ...(options.hints ?? [])],
+    hints: [...hints, ...told],
   });
 }
 

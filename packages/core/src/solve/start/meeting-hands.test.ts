@@ -5,7 +5,14 @@ import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
 import { restMotion, worldPositions, writeRotation, type Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
 import { MARK, MARK_COUNT, type BodyObservations } from '../../observe/body';
-import { findMeetings, isSomebodyElse, withHiddenHands } from './meeting-hands';
+import {
+  findMeetings,
+  isSomebodyElse,
+  meetingHints,
+  withHiddenHands,
+  type Depths,
+  type Meeting,
+} from './meeting-hands';
 
 const HEIGHT = 1.75;
 const FIELD_OF_VIEW = 50;
@@ -109,6 +116,26 @@ describe('hands that meet', () => {
     const y = (values: Float32Array, frame: number): number => values[(frame * MARK_COUNT + MARK.rightWrist) * 3 + 1];
     expect(Math.abs(y(marks, 12) - y(b.marks, 12))).toBeLessThan(25);
     expect(y(marks, 20)).toBe(y(b.marks, 20));
+  });
+
+  it('tell each half of the way to the other, unless a person told that wrist', () => {
+    const depths = (hips: number, wrist: number): Depths => {
+      const all = (value: number): Float64Array => new Float64Array(60).fill(value);
+      return { hips: all(hips), wrists: { left: all(hips), right: all(wrist) } };
+    };
+    const frames = Array.from({ length: 45 }, (_, i) => i + 5);
+    const meetings: Meeting[] = [{ other: 0, mine: 'right', theirs: 'right', frames }];
+    const [own, other] = [depths(4.7, 4.5), depths(4.6, 4.8)];
+    const hints = meetingHints(meetings, own, [other], 30);
+    expect(hints.length).toBeGreaterThan(3);
+    for (const { mark, nearer } of hints) {
+      expect(mark).toBe('rightWrist');
+      expect(nearer).toBeCloseTo(4.7 - 4.65);
+    }
+    const far = meetingHints(meetings, own, [depths(4.6, 5.4)], 30);
+    expect(far).toEqual([]);
+    expect(meetingHints(meetings, own, [other], 30, [{ mark: 'rightWrist', frame: 25, nearer: 0.3 }])).toEqual([]);
+    expect(meetingHints(meetings, own, [other], 30, [{ mark: 'leftWrist', frame: 25, nearer: 0.3 }])).toEqual(hints);
   });
 
   it('are of two people, and not of one who was captured twice', () => {

@@ -23,6 +23,8 @@ const GRIP = 0.04;
 /** The depth at which hands meet is told every so many seconds, and at most so many times in a meeting. */
 const TOLD_EVERY = 0.25;
 const MOST_TOLD = 24;
+/** … but not where a person told it so few seconds before or after. */
+const PERSON_TOLD = 1;
 
 /** Whose trunks lie over each other all the time, nearer than this part of a body's length in the median, is one and the same. */
 const SAME_BODY = 0.08;
@@ -137,19 +139,23 @@ export function depthsOf({ motion, camera }: Pick<ShotSolution, 'motion' | 'came
 /**
  * What meetings tell of the own wrists' depths: each hand comes half of the way to the other. Each of the two comes to the same depth when solved.
  * @param own depths as each was solved alone. @param others likewise.
+ * @param told what a person told of own depths.
  */
 export function meetingHints(
   meetings: readonly Meeting[],
   own: Depths,
   others: readonly (Depths | null)[],
   rate: number,
+  told: readonly DepthHint[] = [],
 ): DepthHint[] {
   return meetings.flatMap(({ other, mine, theirs, frames }) => {
+    const mark = `${mine}Wrist` as const;
     const step = Math.ceil(Math.max(TOLD_EVERY * rate, frames.length / MOST_TOLD));
     return frames.flatMap((frame, i): DepthHint[] => {
+      if (told.some((one) => one.mark === mark && Math.abs(one.frame - frame) <= PERSON_TOLD * rate)) return [];
       const [a, b] = [own.wrists[mine][frame], others[other]?.wrists[theirs][frame] ?? NaN];
       if (i % step !== Math.floor(((frames.length - 1) % step) / 2) || !(Math.abs(a - b) < APART)) return [];
-      return [{ mark: `${mine}Wrist`, frame, nearer: own.hips[frame] - (a + b) / 2 }];
+      return [{ mark, frame, nearer: own.hips[frame] - (a + b) / 2 }];
     });
   });
 }
