@@ -24,7 +24,10 @@ export function measureFaceCurves(curves: readonly Curve[], truth: Truth, first 
   const add = (name: string, told: Float32Array | undefined, real: readonly number[], least: number): void => {
     if (!told) return;
     const part = real.slice(first, first + told.length);
-    if (Math.max(...part) - Math.min(...part) >= least) figures.correlation.set(name, correlation([...told], part));
+    if (Math.max(...part) - Math.min(...part) < least) return;
+    const goes = correlation([...told], part);
+    // What is never told goes with nothing.
+    figures.correlation.set(name, Number.isNaN(goes) ? 0 : goes);
   };
   for (const shape of FACE_SHAPES) {
     const real = truth.face?.[shape];
