@@ -8,7 +8,14 @@ import { joinShots } from './shots/join-shots';
 import { metricScale } from './body/metric-scale';
 import { measureBody, type MeasuredBody } from './body/proportions';
 import { solveHeldHead } from './held-head';
-import { depthsOf, findMeetings, isSomebodyElse, meetingHints, withHiddenHands } from './start/meeting-hands';
+import {
+  atOneDepth,
+  depthsOf,
+  findMeetings,
+  isSomebodyElse,
+  meetingHints,
+  withHiddenHands,
+} from './start/meeting-hands';
 import { groundOfShot, type ShotGround } from './floor/shot-ground';
 import { hintsWithin } from './hints/depth-hints';
 import { shiftSwapped, type SwappedSides } from './hints/swapped-sides';
@@ -132,17 +139,19 @@ function cameraMovement(shots: readonly ObservedShot[]): Pick<SolvedTake, 'turne
 function solveMeeting({ seen, others, ground }: ObservedShot, body: MeasuredBody, options: SolveOptions): ShotSolution {
   const { observations } = seen;
   const met = others.map((other) => other.observations);
-  const meetings = options.fit === false ? [] : findMeetings(observations, met);
-  if (meetings.length === 0) return solveShot(seen, body, ground, options);
+  const near = options.fit === false ? [] : findMeetings(observations, met);
   const alone = solveShot(seen, body, ground, options);
+  if (near.length === 0) return alone;
   const theirs = others.map((other, i) => {
-    if (!meetings.some((meeting) => meeting.other === i)) return null;
+    if (!near.some((meeting) => meeting.other === i)) return null;
     const height = other.height ?? ground?.heights[i + 1];
     const measured = measureBody(other.observations, height, undefined, metricScale(other.observations, other.focal));
     return depthsOf(solveShot(other, measured, ground, { ...options, hints: undefined, manner: undefined }));
   });
   const told = options.hints ?? [];
-  const hints = meetingHints(meetings, depthsOf(alone), theirs, observations.rate, told);
+  const own = depthsOf(alone);
+  const meetings = atOneDepth(near, own, theirs);
+  const hints = meetingHints(meetings, own, theirs, observations.rate, told);
   if (hints.length === 0) return alone;
   return solveShot({ ...seen, observations: withHiddenHands(observations, met, meetings) }, body, ground, {
     ...options,

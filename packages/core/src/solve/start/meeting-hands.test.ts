@@ -6,6 +6,7 @@ import { restMotion, worldPositions, writeRotation, type Motion } from '../../mo
 import { jointIndex } from '../../motion/skeleton';
 import { MARK, MARK_COUNT, type BodyObservations } from '../../observe/body';
 import {
+  atOneDepth,
   findMeetings,
   isSomebodyElse,
   meetingHints,
@@ -132,8 +133,8 @@ describe('hands that meet', () => {
       expect(mark).toBe('rightWrist');
       expect(nearer).toBeCloseTo(4.7 - 4.65);
     }
-    const far = meetingHints(meetings, own, [depths(4.6, 5.4)], 30);
-    expect(far).toEqual([]);
+    expect(atOneDepth(meetings, own, [other])).toEqual(meetings);
+    expect(atOneDepth(meetings, own, [depths(4.6, 5.4)])).toEqual([{ ...meetings[0], frames: [] }]);
     expect(meetingHints(meetings, own, [other], 30, [{ mark: 'rightWrist', frame: 25, nearer: 0.3 }])).toEqual([]);
     expect(meetingHints(meetings, own, [other], 30, [{ mark: 'leftWrist', frame: 25, nearer: 0.3 }])).toEqual(hints);
   });

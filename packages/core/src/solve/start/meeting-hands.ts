@@ -136,6 +136,14 @@ export function depthsOf({ motion, camera }: Pick<ShotSolution, 'motion' | 'came
   };
 }
 
+/** Of meetings those frames in which both hands are at one depth, nearly: hands that lie over each other in the picture may be far apart. */
+export function atOneDepth(meetings: readonly Meeting[], own: Depths, others: readonly (Depths | null)[]): Meeting[] {
+  return meetings.map((meeting) => {
+    const [a, b] = [own.wrists[meeting.mine], others[meeting.other]?.wrists[meeting.theirs]];
+    return { ...meeting, frames: b ? meeting.frames.filter((frame) => Math.abs(a[frame] - b[frame]) < APART) : [] };
+  });
+}
+
 /**
  * What meetings tell of the own wrists' depths: each hand comes half of the way to the other. Each of the two comes to the same depth when solved.
  * @param own depths as each was solved alone. @param others likewise.
@@ -153,9 +161,9 @@ export function meetingHints(
     const step = Math.ceil(Math.max(TOLD_EVERY * rate, frames.length / MOST_TOLD));
     return frames.flatMap((frame, i): DepthHint[] => {
       if (told.some((one) => one.mark === mark && Math.abs(one.frame - frame) <= PERSON_TOLD * rate)) return [];
-      const [a, b] = [own.wrists[mine][frame], others[other]?.wrists[theirs][frame] ?? NaN];
-      if (i % step !== Math.floor(((frames.length - 1) % step) / 2) || !(Math.abs(a - b) < APART)) return [];
-      return [{ mark, frame, nearer: own.hips[frame] - (a + b) / 2 }];
+      const met = others[other]?.wrists[theirs][frame];
+      if (met === undefined || i % step !== Math.floor(((frames.length - 1) % step) / 2)) return [];
+      return [{ mark, frame, nearer: own.hips[frame] - (own.wrists[mine][frame] + met) / 2 }];
     });
   });
 }
