@@ -21,13 +21,17 @@ export type CloserClips = CloserPart | 'held face' | 'sparse face';
 
 /** Pixels of a face before a camera that is held on the head, of 480. */
 const HELD_TALL = 380;
+/** Frames a second of faces that are only learned from. */
 const SPARSE_RATE = 5;
+const each =
+  (draw: (seed: number, index: number) => Script) =>
+  (seed: number, count: number): Script[] =>
+    Array.from({ length: count }, (_, index) => draw(seed, index));
 const SCRIPTS: Record<CloserClips, (seed: number, count: number) => Script[]> = {
   hands: handScripts,
-  face: (seed, count) => Array.from({ length: count }, (_, index) => faceClip(seed, index)),
-  'held face': (seed, count) => Array.from({ length: count }, (_, index) => faceClip(seed, index, 0, HELD_TALL)),
-  'sparse face': (seed, count) =>
-    Array.from({ length: count }, (_, index) => ({ ...faceClip(seed, index), rate: SPARSE_RATE })),
+  face: each((seed, index) => faceClip(seed, index)),
+  'held face': each((seed, index) => faceClip(seed, index, 0, HELD_TALL)),
+  'sparse face': each((seed, index) => ({ ...faceClip(seed, index), rate: SPARSE_RATE })),
 };
 const FOLDERS: Record<CloserClips, string> = {
   hands: 'hands',

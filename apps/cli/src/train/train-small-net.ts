@@ -29,8 +29,7 @@ const LEAST_SPREAD = 1e-3;
  * "Training with noise is equivalent to Tikhonov regularization", 1995). The same examples give the same network.
  */
 export function trainSmallNet(examples: readonly NetExample[], training: NetTraining): SmallNet {
-  const nets = Array.from({ length: training.nets ?? 1 }, (_, i) => trainOne(examples, training, i + 1));
-  return nets.length > 1 ? sideBySide(nets) : nets[0];
+  return sideBySide(Array.from({ length: training.nets ?? 1 }, (_, i) => trainOne(examples, training, i + 1)));
 }
 
 /** Networks that were learned from the same examples side by side in one, which gives their mean (L. Hansen and P. Salamon, "Neural network ensembles", 1990). */
@@ -53,6 +52,7 @@ function sideBySide(nets: readonly SmallNet[]): SmallNet {
   };
 }
 
+/** One network. @param seed of its start, of the order of the examples and of their noise. */
 function trainOne(examples: readonly NetExample[], training: NetTraining, seed: number): SmallNet {
   const random = seededRandom(seed);
   const normal = (): number => Math.sqrt(-2 * Math.log(random() + 1e-12)) * Math.cos(2 * Math.PI * random());

@@ -25,9 +25,8 @@ export function measureFaceCurves(curves: readonly Curve[], truth: Truth, first 
     if (!told) return;
     const part = real.slice(first, first + told.length);
     if (Math.max(...part) - Math.min(...part) < least) return;
-    const goes = correlation([...told], part);
     // What is never told goes with nothing.
-    figures.correlation.set(name, Number.isNaN(goes) ? 0 : goes);
+    figures.correlation.set(name, correlation([...told], part) || 0);
   };
   for (const shape of FACE_SHAPES) {
     const real = truth.face?.[shape];

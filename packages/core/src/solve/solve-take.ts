@@ -8,21 +8,14 @@ import { joinShots } from './shots/join-shots';
 import { metricScale } from './body/metric-scale';
 import { measureBody, type MeasuredBody } from './body/proportions';
 import { solveHeldHead } from './held-head';
-import {
-  atOneDepth,
-  depthsOf,
-  findMeetings,
-  isSomebodyElse,
-  meetingHints,
-  withHiddenHands,
-} from './start/meeting-hands';
-import { groundOfShot, type ShotGround } from './floor/shot-ground';
+import { isSomebodyElse } from './observe/somebody-else';
+import { groundOfShot } from './floor/shot-ground';
 import { hintsWithin } from './hints/depth-hints';
 import { shiftSwapped, type SwappedSides } from './hints/swapped-sides';
 import { withToldMarks } from './hints/told-marks';
 import { observeShot, type SeenShot } from './observe/observe-shot';
-import { solveShot } from './solve-shot';
-import { SolveError, type ShotSolution, type SolvedTake, type SolveOptions } from './solved';
+import { solveMeeting, type SharedShot } from './solve-meeting';
+import { SolveError, type SolvedTake, type SolveOptions } from './solved';
 import { foundCuts, shotAt, shotSpans } from './shots/shots';
 
 export { SolveError, SOLVE_VERSION, type SolvedShot, type SolvedTake, type SolveOptions } from './solved';
@@ -79,14 +72,10 @@ function withHandsAndFace(
   return face ? { ...fingered, curves: solveFace(face, rate, { neutral, mouth }) } : fingered;
 }
 
-/** A shot as it was seen, with who else was seen in it and the floor that they tell together. */
-interface ObservedShot {
+/** Frames of a take that were filmed as one, and what was seen in them. */
+interface ObservedShot extends SharedShot {
   from: number;
   until: number;
-  seen: SeenShot;
-  /** Everybody else who was seen in it, with the height they are known to have. */
-  others: (SeenShot & { height?: number })[];
-  ground: ShotGround | null;
 }
 
 /** Cuts a take into shots and reads each; those in which nobody is seen are left out. @throws SolveError when none is left. */
@@ -131,32 +120,6 @@ function cameraMovement(shots: readonly ObservedShot[]): Pick<SolvedTake, 'turne
     turned: Math.max(...shots.map(({ seen }) => seen.turned)),
     untold: shots.reduce((sum, { from, until, seen }) => sum + seen.untold * (until - from), 0) / frames,
   };
-}
-
-/**
- * Solves a shot. Where hands meet somebody else's, both are solved alone first: that tells where their hands are, and so at which depth they meet.
- */
-function solveMeeting({ seen, others, ground }: ObservedShot, body: MeasuredBody, options: SolveOptions): ShotSolution {
-  const { observations } = seen;
-  const met = others.map((other) => other.observations);
-  const near = options.fit === false ? [] : findMeetings(observations, met);
-  const alone = solveShot(seen, body, ground, options);
-  if (near.length === 0) return alone;
-  const theirs = others.map((other, i) => {
-    if (!near.some((meeting) => meeting.other === i)) return null;
-    const height = other.height ?? ground?.heights[i + 1];
-    const measured = measureBody(other.observations, height, undefined, metricScale(other.observations, other.focal));
-    return depthsOf(solveShot(other, measured, ground, { ...options, hints: undefined, manner: undefined }));
-  });
-  const told = options.hints ?? [];
-  const own = depthsOf(alone);
-  const meetings = atOneDepth(near, own, theirs);
-  const hints = meetingHints(meetings, own, theirs, observations.rate, told);
-  if (hints.length === 0) return alone;
-  return solveShot({ ...seen, observations: withHiddenHands(observations, met, meetings) }, body, ground, {
-    ...options,
-    hints: [...hints, ...told],
-  });
 }
 
 function seenFrames(observations: SolvedFootage): number {

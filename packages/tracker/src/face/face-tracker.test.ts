@@ -105,12 +105,13 @@ describe('a body told where a face fills the picture', () => {
     const { nets } = played(() => flag, 0.7);
     const filling = new FillingFace(new FaceTracker(nets, geometry));
     for (let frame = 0; frame < 4; frame++) await filling.withoutBody(picture);
-    expect(filling.holds).toBe(false);
+    expect(await filling.goesOn(picture)).toBeNull();
     await filling.withoutBody(picture);
-    expect(filling.holds).toBe(true);
-    expect(await filling.besideBody(picture)).not.toBeNull();
+    expect(await filling.goesOn(picture)).not.toBeNull();
     flag = -4;
-    expect(await filling.besideBody(picture)).toBeNull();
-    expect(filling.holds).toBe(false);
+    expect(await filling.goesOn(picture)).toBeNull();
+    // Once gone it has to show itself anew.
+    flag = 4;
+    expect(await filling.goesOn(picture)).toBeNull();
   });
 });

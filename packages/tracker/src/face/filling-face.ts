@@ -16,11 +16,6 @@ export class FillingFace {
 
   constructor(private readonly face: FaceTracker) {}
 
-  /** It has filled the picture for so long that a body told now is rather a mistake, with whatever is taken for its face. */
-  get holds(): boolean {
-    return this.frames >= BELIEVED;
-  }
-
   /** Another picture begins. */
   reset(): void {
     this.leave();
@@ -41,8 +36,17 @@ export class FillingFace {
   /** The face in a picture in which a body is told that has no face where it should be; null until it speaks against that body. */
   async besideBody(picture: Picture): Promise<TrackedFace | null> {
     const face = await this.next(picture, this.doubted > 0 ? EVERY.likely : EVERY.seldom);
-    if (this.holds) this.doubted = FORGOTTEN;
+    if (this.holds()) this.doubted = FORGOTTEN;
     return this.doubted > 0 ? face : null;
+  }
+
+  /** The face that has filled the picture for some frames, if it still does: a body told now is rather a mistake, with whatever is taken for its face. */
+  async goesOn(picture: Picture): Promise<TrackedFace | null> {
+    return this.holds() ? this.besideBody(picture) : null;
+  }
+
+  private holds(): boolean {
+    return this.frames >= BELIEVED;
   }
 
   private leave(): void {

@@ -58,16 +58,10 @@ export class PerformerTracker {
   /** @param seconds since the frame before. @returns null when the performer isn't seen. */
   async next(picture: Picture, seconds: number): Promise<PerformerFrame | null> {
     const body = await this.body.next(picture, seconds);
-    if (!body) {
-      this.face?.reset();
-      return this.faceAlone((await this.filling?.withoutBody(picture)) ?? null);
-    }
+    if (!body) return this.faceAlone((await this.filling?.withoutBody(picture)) ?? null);
     // One after the other: segments already keep all cores busy.
-    const held = this.filling?.holds ? await this.filling.besideBody(picture) : null;
-    if (held) {
-      this.face?.reset();
-      return this.faceAlone(held);
-    }
+    const goesOn = await this.filling?.goesOn(picture);
+    if (goesOn) return this.faceAlone(goesOn);
     const face = (await this.face?.next(picture, body.marks)) ?? null;
     if (face) this.filling?.standsBeside();
     else {
@@ -81,6 +75,7 @@ export class PerformerTracker {
 
   private faceAlone(face: TrackedFace | null): PerformerFrame | null {
     this.resetHands();
+    this.face?.reset();
     return face && { body: null, leftHand: null, rightHand: null, face };
   }
 }

@@ -5,15 +5,9 @@ import { averageProportions, humanoidSkeleton } from '../../motion/humanoid';
 import { restMotion, worldPositions, writeRotation, type Motion } from '../../motion/motion';
 import { jointIndex } from '../../motion/skeleton';
 import { MARK, MARK_COUNT, type BodyObservations } from '../../observe/body';
-import {
-  atOneDepth,
-  findMeetings,
-  isSomebodyElse,
-  meetingHints,
-  withHiddenHands,
-  type Depths,
-  type Meeting,
-} from './meeting-hands';
+import { isSomebodyElse } from '../observe/somebody-else';
+import { atOneDepth, meetingHints, type Depths } from './meeting-depths';
+import { findMeetings, withHiddenHands, type Meeting } from './meeting-hands';
 
 const HEIGHT = 1.75;
 const FIELD_OF_VIEW = 50;
