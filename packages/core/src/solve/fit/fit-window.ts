@@ -1,9 +1,9 @@
 import type { Motion } from '../../motion/motion';
-import { jointIndex } from '../../motion/skeleton';
 import { isSeen, MARK, MARK_COUNT } from '../../observe/body';
 import { trunkPixels } from '../../observe/trunk';
 import { BandedSystem } from './banded';
 import { BodyModel } from './body-model';
+import { jointRows } from './joint-rows';
 import { lookAxes } from './look-axes';
 import { BONES } from './bone-vectors';
 import { markDepth } from '../body/joint-offsets';
@@ -12,8 +12,7 @@ import type { Evidence } from './evidence';
 import { bearing, heightOnFloor } from './floor-bears';
 import type { HintedDepth } from '../hints/depth-hints';
 import { freeAcross, freeAlong } from './freedom';
-import { beyondHinge, HINGE_SIGMA, LIMITS } from './limits';
-import { spineBend, WAIST_SIGMA, WAIST_STEP } from './waist';
+import { LIMITS } from './limits';
 
 /** Standard deviations beyond which a mark counts less: linearly, and where the network itself is less sure than this, not at all in the end. */
 const MARK_HUBER = 2;
@@ -64,6 +63,7 @@ export function fitWindow(
   const D = model.unknowns.length;
   const P = points.length;
   const system = new BandedSystem(count, D, 3);
+  const joints = jointRows(motion, model, system, { first, until });
   const places = new Float64Array(count * P * 3);
   const jacobians = points.map((point) => new Float64Array(count * point.unknowns.length * 3));
   const indices = new Int32Array(3 * D);
@@ -78,8 +78,6 @@ export function fitWindow(
     most,
     sigma,
   }));
-  const spine = jointIndex(motion.skeleton, 'spine');
-  const spineUnknown = model.unknowns.findIndex(({ joint }) => joint === spine);
   const sunk = points.map(({ mark }) => (mark ? markDepth(mark) * evidence.height : 0));
   const borne = points.flatMap(({ name }, p) => {
     const height = heightOnFloor(name);
@@ -89,18 +87,6 @@ export function fitWindow(
     const [a, b] = [byName.get(from) as number, byName.get(to) as number];
     return { a, b, turns: model.turnsBetween(a, b) };
   });
-  const hinges = model.unknowns.flatMap(({ joint, kind, axis }, i) =>
-    kind === 'hinge'
-      ? [
-          {
-            unknown: i,
-            joint,
-            axis,
-            sign: axis === 0 ? 1 : motion.skeleton.joints[joint].name.startsWith('left') ? -1 : 1,
-          },
-        ]
-      : [],
-  );
   const agility = points.map(({ mark }) => mark && evidence.agilities.get(mark));
   const view = new Float64Array(9);
   const { axes } = camera;
@@ -153,9 +139,9 @@ export function fitWindow(
         addBones(frame);
         for (const hint of evidence.hints?.[frame] ?? []) addHint(frame, hint);
       }
-      addHinges(frame);
+      joints.addHinges(frame);
       addLimits(frame);
-      addWaist(frame);
+      joints.addWaist(frame);
       if (frame + 2 < until) addCalm(frame);
       if (contacts) {
         addContacts(frame, contacts);
@@ -328,38 +314,6 @@ export function fitWindow(
     }
   }
 
-  function addHinges(frame: number): void {
-    for (const { unknown, joint, axis, sign } of hinges) {
-      const at = (joint * motion.frames + frame) * 4;
-      const bend = 2 * Math.atan2(motion.rotations[at + axis], motion.rotations[at + 3]) * sign;
-      const beyond = beyondHinge(bend);
-      if (beyond === 0) continue;
-      indices[0] = (frame - first) * D + unknown;
-      coefficients[0] = sign;
-      system.add(indices, coefficients, 1, beyond, 1 / (HINGE_SIGMA * HINGE_SIGMA));
-    }
-  }
-
-  /** Keeps the spine's bend against the pelvis small, and calm from frame to frame. */
-  function addWaist(frame: number): void {
-    for (let part = 0; part < 3; part++) {
-      const here = bend(frame, part, 0, 1);
-      system.add(indices, coefficients, 3, -here, 1 / (WAIST_SIGMA * WAIST_SIGMA));
-      if (frame + 1 === until) continue;
-      const step = (WAIST_STEP * 30) / rate;
-      system.add(indices, coefficients, 6, bend(frame + 1, part, 3, -1) - here, 1 / (step * step));
-    }
-  }
-
-  function bend(frame: number, part: number, used: number, factor: number): number {
-    const value = spineBend(motion, spine, frame, part, jacobian);
-    for (let axis = 0; axis < 3; axis++) {
-      indices[used + axis] = (frame - first) * D + spineUnknown + axis;
-      coefficients[used + axis] = factor * jacobian[axis];
-    }
-    return value;
-  }
-
   /** Keeps bones within what joints can do against other bones. */
   function addLimits(frame: number): void {
     const at = (p: number, k: number): number => places[((frame - first) * P + p) * 3 + k];
@@ -415,7 +369,6 @@ export function fitWindow(
 }
 
 const dense = new Float64Array(64);
-const jacobian = new Float64Array(3);
 const bone = new Float64Array(3);
 const other = new Float64Array(3);
 const push = new Float64Array(3);
