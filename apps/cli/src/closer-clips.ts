@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import type { Script } from '@merry-shadow/synth/choreography/script';
 import { faceClip } from '@merry-shadow/synth/population/face-clips';
-import { handClip } from '@merry-shadow/synth/population/hand-clips';
+import { handClip, type HandDistance } from '@merry-shadow/synth/population/hand-clips';
 import { measuredClips, type MeasuredClip } from './measured-clips';
 import { DATA } from './paths';
 
@@ -16,13 +16,16 @@ function handScripts(seed: number, count: number): Script[] {
 
 /** Parts of the body that are seen from near by. */
 export type CloserPart = 'hands' | 'face';
-/** … or a face by a camera that is held on the head, or at few frames a second: many faces for little time. */
-export type CloserClips = CloserPart | 'held face' | 'sparse face';
+/** … or a face by a camera that is held on the head, or at few frames a second: many hands and faces for little time. */
+export type CloserClips = CloserPart | 'held face' | 'sparse face' | 'sparse hands';
 
 /** Pixels of a face before a camera that is held on the head, of 480. */
 const HELD_TALL = 380;
-/** Frames a second of faces that are only learned from. */
+/** Frames a second of hands and faces that are only learned from. */
 const SPARSE_RATE = 5;
+/** How near hands are that are only learned from, and how many of their poses are no ready shapes. */
+const SPARSE_DISTANCES: readonly HandDistance[] = ['near', 'middle', 'near', 'near', 'far', 'middle', 'near'];
+const FREE_POSES = 0.4;
 const each =
   (draw: (seed: number, index: number) => Script) =>
   (seed: number, count: number): Script[] =>
@@ -31,12 +34,17 @@ const SCRIPTS: Record<CloserClips, (seed: number, count: number) => Script[]> = 
   hands: handScripts,
   face: each((seed, index) => faceClip(seed, index)),
   'held face': each((seed, index) => faceClip(seed, index, 0, HELD_TALL)),
+  'sparse hands': each((seed, index) => ({
+    ...handClip(seed, index, SPARSE_DISTANCES[index % SPARSE_DISTANCES.length], FREE_POSES),
+    rate: SPARSE_RATE,
+  })),
   'sparse face': each((seed, index) => ({ ...faceClip(seed, index), rate: SPARSE_RATE })),
 };
 const FOLDERS: Record<CloserClips, string> = {
   hands: 'hands',
   face: 'faces',
   'held face': 'held-faces',
+  'sparse hands': 'sparse-hands',
   'sparse face': 'sparse-faces',
 };
 

@@ -84,6 +84,21 @@ describe('made-up hands', () => {
     expect(leftHand).not.toEqual(rightHand);
   });
 
+  it('bend their fingers each as they like where that is asked for, within what fingers can do', () => {
+    const [{ moves }] = handClip(9, 1, 'near', 0.5).performers;
+    const free = [...moves.leftHand, ...moves.rightHand].flatMap(({ angles }) => (angles ? [angles] : []));
+    expect(free.length).toBeGreaterThan(10);
+    expect(moves.leftHand.some(({ shape }) => shape)).toBe(true);
+    for (const angles of free)
+      for (let finger = 1; finger < 5; finger++) {
+        const [first, second, third, spread] = angles.slice(finger * 4, finger * 4 + 4);
+        expect(Math.min(first, second, third)).toBeGreaterThan(-10);
+        expect(Math.max(first / 92, second / 112, third / 82)).toBeLessThan(1);
+        expect(Math.abs(spread)).toBeLessThan(25);
+      }
+    expect(new Set(free.map(([thumb]) => thumb)).size).toBeGreaterThan(5);
+  });
+
   it('are filmed from farther away the farther they are meant to be', () => {
     const away = (distance: HandDistance): number => Math.hypot(...handClip(9, 0, distance).camera.position);
     expect(away('near')).toBeLessThan(away('middle'));

@@ -8,11 +8,13 @@ import { faceFields } from '../face/face-fields';
 import { boneBinder } from './binding';
 import { BODY_BUILDERS } from './builders';
 import { dress, worn } from './dress';
+import { fleshedHand } from './fleshed-hand';
 import { handShapes } from './hand';
+import { narrowWrists } from './narrow-wrists';
 import { flagSurface, ropeSurface } from './held-things';
 import type { Binding, FigurePart } from './part';
 import { restBody } from './rest-joints';
-import { meshShapes, type Surface } from './surface';
+import { meshShapes, tintOf, type Surface } from './surface';
 
 /** A meshed performer that can be posed: linear blend skinning with at most four bones. */
 export interface SkinnedFigure {
@@ -21,6 +23,8 @@ export interface SkinnedFigure {
   restNormals: Float32Array;
   materials: Uint8Array;
   openness: Float32Array;
+  /** Colour of each vertex against its material's, vertices × 3. */
+  tint: Float32Array;
   triangles: Uint32Array;
   /** vertices × 4. */
   bones: Uint16Array;
@@ -44,6 +48,7 @@ export function buildFigure(performer: Performer, skeleton: Skeleton): SkinnedFi
     restNormals: new Float32Array(total * 3),
     materials: new Uint8Array(total),
     openness: new Float32Array(total),
+    tint: new Float32Array(total * 3),
     triangles: new Uint32Array(parts.reduce((sum, { surface }) => sum + surface.triangles.length, 0)),
     bones: new Uint16Array(total * 4),
     weights: new Float32Array(total * 4),
@@ -60,6 +65,7 @@ export function buildFigure(performer: Performer, skeleton: Skeleton): SkinnedFi
     figure.restNormals.set(surface.normals, vertex * 3);
     figure.materials.set(surface.materials, vertex);
     figure.openness.set(surface.openness, vertex);
+    figure.tint.set(tintOf(surface), vertex * 3);
     surface.triangles.forEach((corner, i) => (figure.triangles[index + i] = corner + vertex));
     for (let v = 0; v < surface.materials.length; v++) {
       const owner = jointIndex(skeleton, bone(surface.owners[v]));
@@ -103,7 +109,9 @@ function partsOf(performer: Performer, skeleton: Skeleton): FigurePart[] {
   const { body, head } = BODY_BUILDERS[build].build(performer, skeleton);
   for (const part of [body, head]) dress(part, performer, skeleton);
   const { joint, s } = restBody(performer, skeleton);
+  if (performer.hand === 'fleshed') narrowWrists(body, performer, skeleton);
   const hands = SIDES.map((side): FigurePart => {
+    if (performer.hand === 'fleshed') return fleshedHand(side, performer, skeleton);
     const shapes = handShapes(side, joint, s * handSize, fingerGirth);
     return { surface: meshShapes(shapes, 0.0035), bone: (owner) => shapes[owner].bone };
   });

@@ -11,6 +11,8 @@ export interface Surface {
   owners: Uint16Array;
   /** Light that reaches the vertex past its surroundings, 0 … 1. */
   openness: Float32Array;
+  /** Colour of each vertex against its material's, vertices × 3; its own where left out. */
+  tint?: Float32Array;
   triangles: Uint32Array;
 }
 
@@ -183,6 +185,10 @@ export function closedSurface(
   };
 }
 
+/** Colours of a surface's vertices against their materials'. */
+export const tintOf = ({ tint, positions }: Surface): Float32Array =>
+  tint ?? new Float32Array(positions.length).fill(1);
+
 /** Several surfaces as one; owners keep their numbers. */
 export function mergeSurfaces(surfaces: readonly Surface[]): Surface {
   const joined = <T extends Float32Array | Uint8Array | Uint16Array>(pick: (surface: Surface) => T): number[] =>
@@ -199,6 +205,7 @@ export function mergeSurfaces(surfaces: readonly Surface[]): Surface {
     materials: Uint8Array.from(joined(({ materials }) => materials)),
     owners: Uint16Array.from(joined(({ owners }) => owners)),
     openness: Float32Array.from(joined(({ openness }) => openness)),
+    ...(surfaces.some(({ tint }) => tint) && { tint: Float32Array.from(joined(tintOf)) }),
     triangles: Uint32Array.from(triangles),
   };
 }

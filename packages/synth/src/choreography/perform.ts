@@ -169,8 +169,9 @@ export function perform(performer: Performer, frames: number, rate: number, seed
   };
 }
 
-/** The angles of a hand (`HAND_ANGLES`) that a key asks for: a ready shape, or all fingers curled alike. */
-function keyedPose({ curl, spread, shape, strength }: HandKey): Float64Array {
+/** The angles of a hand (`HAND_ANGLES`) that a key asks for: all of them told, a ready shape, or all fingers curled alike. */
+function keyedPose({ curl, spread, shape, strength, angles }: HandKey): Float64Array {
+  if (angles) return Float64Array.from(angles, (angle) => angle * RAD);
   if (shape) {
     const relaxed = handShape('relaxed');
     return handShape(shape).map((angle, i) => relaxed[i] + strength * (angle - relaxed[i]));

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { FACE_SHAPES } from '@merry-shadow/core/face/face-shapes';
+import { HAND_ANGLES } from '@merry-shadow/core/hands/finger-turns';
 import { HAND_SHAPE_NAMES, type HandShape } from '@merry-shadow/core/hands/hand-shapes';
 
 /**
@@ -35,6 +36,8 @@ export const HandKey = z.object({
   /** A ready shape instead, and how much it is like it: the rest is relaxed. */
   shape: z.enum(HAND_SHAPE_NAMES as [HandShape, ...HandShape[]]).optional(),
   strength: z.number().min(0).max(1.1).default(1),
+  /** All its angles instead, degrees (`HAND_ANGLES`: three bends and the spread of thumb, index, middle, ring and little finger). */
+  angles: z.array(z.number().min(-60).max(130)).length(HAND_ANGLES).optional(),
 });
 export const SpineKey = z.object({
   at,
@@ -183,6 +186,8 @@ export const Body = z.object({
 export const Performer = z.object({
   name: z.string().default('performer'),
   build: z.enum(BUILDS).default('blended'),
+  /** How its hands are built. */
+  hand: z.enum(['blended', 'fleshed']).default('blended'),
   body: Body.prefault({}),
   look: Look.prefault({}),
   moves: Moves.prefault({}),

@@ -16,10 +16,11 @@ type Limb = 'left' | 'right';
 
 /**
  * Draws a clip in which somebody shows all ready shapes with both hands, which turn and move about before the trunk and beside it.
- * Hands differ in size, length and girth of the fingers.
+ * Hands differ in size, length and girth of the fingers, and in every fifth clip in how they are built.
  * @param index which clip; builders of bodies take turns.
+ * @param free share of the poses that are no ready shapes: each finger bends as it likes.
  */
-export function handClip(seed: number, index: number, distance: HandDistance): Script {
+export function handClip(seed: number, index: number, distance: HandDistance, free = 0): Script {
   const draw = chance(seed * 6271 + index * 92821 + 7);
   const people = PEOPLE[(index * 2 + seed) % PEOPLE.length];
   const height = drawBody(people, draw).height as number;
@@ -62,13 +63,20 @@ export function handClip(seed: number, index: number, distance: HandDistance): S
       target: [0, chest, 0],
     },
     performers: [
-      { name: people, build: BUILDS[index % BUILDS.length], body, look: drawLook(draw), moves: moves(draw) },
+      {
+        name: people,
+        build: BUILDS[index % BUILDS.length],
+        hand: index % 5 === 4 ? 'blended' : 'fleshed',
+        body,
+        look: drawLook(draw),
+        moves: moves(draw, free),
+      },
     ],
   } satisfies z.input<typeof Script>);
 }
 
 /** Both arms go from place to place, both hands from shape to shape, each in a time of its own. */
-function moves(draw: Chance): Partial<Moves> {
+function moves(draw: Chance, free: number): Partial<Moves> {
   const { between, maybe, of } = draw;
   const made: Pick<Moves, `${Limb}Arm` | `${Limb}Hand`> = { leftArm: [], rightArm: [], leftHand: [], rightHand: [] };
   for (const side of ['left', 'right'] as const) {
@@ -90,10 +98,29 @@ function moves(draw: Chance): Partial<Moves> {
     for (let i = 0; t < SECONDS; i++) {
       const shape = shapes[i % shapes.length];
       const strength = maybe(0.75) ? 1 : between(0.4, 0.9);
-      made[`${side}Hand`].push({ at: t, curl: 0, spread: 0, shape, strength });
-      made[`${side}Hand`].push({ at: (t += between(0.2, 0.5)), curl: 0, spread: 0, shape, strength });
+      const key = free > 0 && maybe(free) ? { angles: freePose(draw), strength: 1 } : { shape, strength };
+      made[`${side}Hand`].push({ at: t, curl: 0, spread: 0, ...key });
+      made[`${side}Hand`].push({ at: (t += between(0.2, 0.5)), curl: 0, spread: 0, ...key });
       t += of([0.12, 0.2, 0.3, 0.45]);
     }
   }
   return { ...made, facing: between(-20, 20), blinks: [1, 3.2, 5.1] };
+}
+
+/** A pose of a hand whose fingers bend each as it likes, and yet somewhat alike; degrees (`HAND_ANGLES`). */
+function freePose({ between }: Chance): number[] {
+  const shared = between(0, 1);
+  const bent = (share: number): number => Math.min(1, Math.max(0, share));
+  const fingers = [1, 2, 3, 4].flatMap((finger) => {
+    const own = 0.4 * shared + 0.6 * between(-0.1, 1.1);
+    const middle = bent(own + between(-0.3, 0.3));
+    const root = bent(own + between(-0.3, 0.3));
+    return [
+      88 * root - 4,
+      102 * middle,
+      64 * bent(middle + between(-0.2, 0.2)),
+      (1 - root) * (between(-8, 8) + 6 * (finger - 2.4)),
+    ];
+  });
+  return [between(-14, 28), between(-6, 50), between(-8, 60), between(-5, 55), ...fingers];
 }

@@ -265,6 +265,8 @@ export class FrameRenderer {
         colour,
       );
     }
+    if (mat === material('skin'))
+      for (let k = 0; k < 3; k++) colour[k] *= figure.tint[a + k] * u + figure.tint[b + k] * v + figure.tint[c + k] * w;
     const openness = figure.openness[va] * u + figure.openness[vb] * v + figure.openness[vc] * w;
     const { finish } = actor;
     const reached = this.shadows.lampAt(px + nx * 0.012, py + ny * 0.012, pz + nz * 0.012);
