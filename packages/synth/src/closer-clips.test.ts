@@ -1,5 +1,6 @@
 import type { FaceShape } from '@merry-shadow/core/face/face-shapes';
 import { HAND_SHAPE_NAMES } from '@merry-shadow/core/hands/hand-shapes';
+import { FaceFeatures } from './choreography/script';
 import { faceFields, MOUTH } from './face/face-fields';
 import { performFace, strengthsAt } from './face/perform-face';
 import { chance } from './population/chance';
@@ -7,8 +8,7 @@ import { drawFace, faceClip } from './population/face-clips';
 import { HAND_DISTANCES, handClip, type HandDistance } from './population/hand-clips';
 import { setStage } from './stage';
 
-const PLAIN = { eyes: 1, apart: 1, lids: 1, mouth: 1, lips: 1, brows: 0 };
-const fields = faceFields(PLAIN);
+const fields = faceFields(FaceFeatures.parse({}));
 const goes = (shape: FaceShape, x: number, y: number, z = 0.1): readonly number[] => fields[shape]?.([x, y, z]) ?? [];
 
 describe('how shapes move a made-up face', () => {

@@ -3,7 +3,8 @@ import { SIDES } from '@merry-shadow/core/motion/humanoid';
 import type { Performer } from '../choreography/script';
 import { material } from './materials';
 import type { Binding, FigurePart } from './part';
-import { plus, restBody, type RestBody } from './rest-joints';
+import { restBody, type RestBody } from './rest-joints';
+import { plus } from './vectors';
 import type { Vec } from './shapes';
 import { closedSurface, rowsJoined, type Surface } from './surface';
 

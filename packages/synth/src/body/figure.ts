@@ -2,7 +2,8 @@ import { SIDES } from '@merry-shadow/core/motion/humanoid';
 import type { Skeleton } from '@merry-shadow/core/motion/skeleton';
 import type { Performer } from '../choreography/script';
 import { material } from './materials';
-import { mix, plus, restBody } from './rest-joints';
+import { restBody } from './rest-joints';
+import { mix, plus } from './vectors';
 import type { Shape, Vec } from './shapes';
 
 /** The shapes of one performer in T-pose, in two parts that are meshed at different fineness. */
@@ -229,7 +230,8 @@ function headShapes(performer: Performer, joint: (name: string) => Vec, s: numbe
     );
   } else {
     shapes.push(
-      blob(at(0, 0.132, 0.018), [0.078, 0.06, 0.082], hair, 0.01),
+      // A sculpted face has a forehead that can wrinkle.
+      blob(performer.head === 'sculpted' ? at(0, 0.14, -0.006) : at(0, 0.132, 0.018), [0.078, 0.06, 0.082], hair, 0.01),
       blob(at(0, 0.13, -0.098), [0.042, 0.04, 0.04], hair, 0.014),
     );
   }

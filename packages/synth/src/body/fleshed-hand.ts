@@ -1,40 +1,15 @@
-import { FINGERS, fingerBones, type Finger, type Side } from '@merry-shadow/core/motion/humanoid';
+import { FINGERS, type Side } from '@merry-shadow/core/motion/humanoid';
 import { jointIndex, type Skeleton } from '@merry-shadow/core/motion/skeleton';
 import type { Performer } from '../choreography/script';
-import { handTint, fingerTint } from './hand-tint';
+import { chainOf, fingerTube, pointAt, tubeBinding, type Chain } from './finger-tube';
+import { handTint } from './hand-tint';
 import { material } from './materials';
 import type { Binding, FigurePart } from './part';
-import { plus, restBody } from './rest-joints';
-import { closedSurface, mergeSurfaces, meshShapes, rowsJoined, type Surface } from './surface';
+import { restBody } from './rest-joints';
+import { minus, plus, scaled, unit } from './vectors';
+import { smoothStep } from '../soft-forms';
+import { mergeSurfaces, meshShapes } from './surface';
 import type { Shape, Vec } from './shapes';
-
-/** Half widths of fingers against the index finger's. */
-const THICK: Record<Finger, number> = { Thumb: 1.24, Index: 1, Middle: 1.03, Ring: 0.97, Little: 0.85 };
-/** Half width of an index finger of a body of 1.75 m, metres. */
-const HALF = 0.0091;
-
-/** A finger's section: place along its bones (0 the knuckle, 3 the tip), half width, height to the back and to the palm, in half widths. */
-type Section = readonly [along: number, half: number, back: number, palm: number];
-const SECTIONS: readonly Section[] = [
-  [-0.3, 0.8, 0.6, 0.7],
-  [0, 1, 1.12, 1],
-  [0.3, 1.03, 0.98, 1.12],
-  [0.62, 0.99, 0.92, 1.1],
-  [0.86, 1.02, 0.97, 0.95],
-  [1, 1.06, 1.04, 0.84],
-  [1.15, 1.02, 0.95, 0.96],
-  [1.5, 0.96, 0.86, 1.03],
-  [1.84, 0.94, 0.84, 0.85],
-  [2, 0.95, 0.86, 0.76],
-  [2.2, 0.92, 0.78, 0.9],
-  [2.55, 0.88, 0.7, 0.92],
-  [2.8, 0.8, 0.62, 0.84],
-  [3, 0.7, 0.5, 0.72],
-];
-/** From where the tip rounds off. */
-const TIP = 2.62;
-const COLUMNS = 26;
-const ROWS_A_BONE = 20;
 
 /** A hand with flesh between its fingers, pads, creases, knuckles and nails; each finger is a tube of its own that bends at its joints alone. */
 export function fleshedHand(side: Side, performer: Performer, skeleton: Skeleton): FigurePart {
@@ -57,101 +32,6 @@ export function fleshedHand(side: Side, performer: Performer, skeleton: Skeleton
     bone: () => `${side}Hand`,
     binding: (v) => bindings[v],
   };
-}
-
-interface Chain {
-  finger: Finger;
-  bones: readonly [string, string, string];
-  /** Its three joints and its tip. */
-  points: readonly Vec[];
-  /** Towards the tip, to the back of the finger, and across. */
-  ahead: Vec;
-  back: Vec;
-  across: Vec;
-  half: number;
-}
-
-const minus = (a: Vec, b: Vec): Vec => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-const scaled = (v: Vec, by: number): Vec => [v[0] * by, v[1] * by, v[2] * by];
-const unit = (v: Vec): Vec => scaled(v, 1 / Math.hypot(...v));
-const cross = (a: Vec, b: Vec): Vec => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
-
-function chainOf(finger: Finger, side: Side, joint: (name: string) => Vec, skeleton: Skeleton, s: number): Chain {
-  const bones = fingerBones(finger).map((bone) => side + finger + bone) as unknown as Chain['bones'];
-  const points = bones.map(joint);
-  const tip = skeleton.joints[jointIndex(skeleton, bones[2])].tip ?? [0, 0, 0];
-  points.push(plus(points[2], ...(tip as [number, number, number])));
-  const ahead = unit(minus(points[2], points[0]));
-  // Fingers bend down; the thumb bends sideways, towards the fingers.
-  const towardsPalm: Vec = finger === 'Thumb' ? scaled(cross([0, 1, 0], ahead), side === 'left' ? 1 : -1) : [0, -1, 0];
-  const across = unit(cross(ahead, towardsPalm));
-  return { finger, bones, points, ahead, across, back: unit(cross(ahead, across)), half: HALF * THICK[finger] * s };
-}
-
-/** A section between those of the table. */
-function sectionAt(along: number): Section {
-  const next = Math.max(
-    1,
-    SECTIONS.findIndex(([at]) => at >= along),
-  );
-  const [a, b] = [SECTIONS[next - 1], SECTIONS[next]];
-  const t = (along - a[0]) / (b[0] - a[0]);
-  const eased = t * t * (3 - 2 * t);
-  return [along, ...[1, 2, 3].map((i) => a[i] + (b[i] - a[i]) * eased)] as unknown as Section;
-}
-
-/** The point of a chain at a place along it. */
-function pointAt({ points }: Chain, along: number): Vec {
-  const i = Math.min(2, Math.max(0, Math.floor(along)));
-  const t = along - i;
-  return [0, 1, 2].map((c) => points[i][c] + (points[i + 1][c] - points[i][c]) * t) as unknown as Vec;
-}
-
-/** A finger as a tube through its sections, denser at its joints. */
-function fingerTube(chain: Chain, skin: string): { surface: Surface; along: number[] } {
-  const rows = [-0.3, -0.15];
-  for (let i = 0; i < 3 * ROWS_A_BONE; i++) {
-    const t = (i % ROWS_A_BONE) / ROWS_A_BONE;
-    rows.push(Math.floor(i / ROWS_A_BONE) + (1 - Math.cos(Math.PI * t)) / 2);
-  }
-  rows.push(2.9975);
-  const positions: number[] = [];
-  const along: number[] = [];
-  const tint: number[] = [];
-  const openness: number[] = [];
-  for (const at of rows) {
-    const [, half, back, palm] = sectionAt(at);
-    const rounded = at > TIP ? Math.sqrt(1 - ((at - TIP) / (3 - TIP)) ** 2) : 1;
-    const middle = pointAt(chain, at);
-    for (let c = 0; c < COLUMNS; c++) {
-      const angle = (c / COLUMNS) * 2 * Math.PI;
-      const up = Math.cos(angle);
-      const high = (up > 0 ? back : palm) * up * chain.half * rounded;
-      const wide = half * Math.sin(angle) * chain.half * rounded;
-      for (let i = 0; i < 3; i++) positions.push(middle[i] + chain.back[i] * high + chain.across[i] * wide);
-      along.push(at);
-      tint.push(...fingerTint(at, angle, chain.finger === 'Thumb', skin));
-      openness.push(1 - 0.45 * Math.sin(angle) ** 4 * Math.min(1, Math.max(0, (2.9 - at) / 0.8)));
-    }
-  }
-  const caps = [0, (rows.length - 1) * COLUMNS].flatMap((first, end) => {
-    const fan: number[] = [];
-    for (let c = 1; c + 1 < COLUMNS; c++) fan.push(first, first + (end ? c : c + 1), first + (end ? c + 1 : c));
-    return fan;
-  });
-  const triangles = [...rowsJoined(rows.length, COLUMNS), ...caps.map((v) => v)];
-  const surface = closedSurface(
-    Float32Array.from(positions),
-    triangles,
-    along.map(() => material('skin')),
-    along.map(() => 0),
-    1,
-  );
-  return { surface: { ...surface, tint: Float32Array.from(tint), openness: Float32Array.from(openness) }, along };
 }
 
 /** What lies between wrist and fingers: the bones of the palm, the balls of thumb and little finger, and the flesh between the fingers' roots. */
@@ -214,11 +94,6 @@ function palmShapes(side: Side, joint: (name: string) => Vec, fingers: readonly 
   return shapes;
 }
 
-const smooth = (t: number): number => {
-  const c = Math.min(1, Math.max(0, t));
-  return c * c * (3 - 2 * c);
-};
-
 /** How a place of the palm moves with the roots of the fingers and the thumb's first bone. */
 function palmBinding(
   place: Float32Array,
@@ -242,8 +117,8 @@ function palmBinding(
   const length = Math.hypot(...minus(thumb.points[1], thumb.points[0]));
   const beyond = (others[0].points[0][0] - p[0]) * k;
   if (beyond > -0.005 * s) {
-    const near = smooth((0.03 * s - aside) / (0.022 * s)) * smooth((along / length + 0.15) / 0.5);
-    take(thumb.bones[1], near * smooth((along / length - 0.85) / 0.3));
+    const near = smoothStep((0.03 * s - aside) / (0.022 * s)) * smoothStep((along / length + 0.15) / 0.5);
+    take(thumb.bones[1], near * smoothStep((along / length - 0.85) / 0.3));
     take(thumb.bones[0], near);
   }
   // With the fingers beyond the knuckles.
@@ -258,7 +133,7 @@ function palmBinding(
   const total = near.reduce((sum, { weight }) => sum + weight, 0);
   const before = rest;
   for (const { chain, ahead, weight } of near) {
-    const part = (before * weight * smooth((ahead + 0.01 * s) / (0.02 * s))) / total;
+    const part = (before * weight * smoothStep((ahead + 0.01 * s) / (0.02 * s))) / total;
     if (part < 0.01 || shares.length > 2) continue;
     shares.push([number(chain.bones[0]), part]);
     rest -= part;
@@ -275,20 +150,4 @@ function besideBone(p: Vec, from: Vec, to: Vec): [number, number] {
   const length = Math.hypot(...minus(to, from));
   const t = Math.min(length, Math.max(0, along));
   return [along, Math.hypot(...minus(off, scaled(way, t)))];
-}
-
-/** A finger's tube bends within a short way about each joint. */
-function tubeBinding(along: number, { bones, points }: Chain, number: (bone: string) => number, side: Side): Binding {
-  const chain = [`${side}Hand`, ...bones].map(number);
-  const j = Math.min(2, Math.max(0, Math.round(along)));
-  const bone = Math.hypot(...minus(points[Math.min(3, j + 1)], points[j]));
-  const share = smooth(((along - j) * bone) / (j === 0 ? 0.018 : 0.011) + 0.5);
-  return share <= 0
-    ? [[chain[j], 1]]
-    : share >= 1
-      ? [[chain[j + 1], 1]]
-      : [
-          [chain[j + 1], share],
-          [chain[j], 1 - share],
-        ];
 }

@@ -1,3 +1,4 @@
+import { bell } from '../soft-forms';
 import { linear } from './materials';
 import type { Surface } from './surface';
 import type { Vec } from './shapes';
@@ -10,7 +11,6 @@ function palmTone(skin: string): [number, number, number] {
   return [paler * 1.03, paler * 0.93, paler * 0.9];
 }
 
-const bell = (x: number, width: number): number => Math.exp(-((x / width) ** 2));
 const mixed = (a: readonly number[], b: readonly number[], t: number): [number, number, number] =>
   [0, 1, 2].map((i) => a[i] + (b[i] - a[i]) * t) as [number, number, number];
 

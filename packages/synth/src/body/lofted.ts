@@ -1,7 +1,8 @@
 import { SIDES } from '@merry-shadow/core/motion/humanoid';
 import { material } from './materials';
 import type { BodyBuilder } from './part';
-import { mix, plus, restBody, type RestBody } from './rest-joints';
+import { restBody, type RestBody } from './rest-joints';
+import { mix, plus } from './vectors';
 import type { Vec } from './shapes';
 import { closedSurface, mergeSurfaces, rowsJoined, type Surface } from './surface';
 

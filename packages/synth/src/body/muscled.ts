@@ -2,7 +2,8 @@ import { jointIndex, type Skeleton } from '@merry-shadow/core/motion/skeleton';
 import { SIDES } from '@merry-shadow/core/motion/humanoid';
 import { material } from './materials';
 import type { Binding, BodyBuilder, FigurePart } from './part';
-import { mix, plus, restBody, type RestBody } from './rest-joints';
+import { restBody, type RestBody } from './rest-joints';
+import { mix, plus } from './vectors';
 import type { Vec } from './shapes';
 import { surfaceOf } from './tetrahedra';
 

@@ -14,6 +14,7 @@ import { narrowWrists } from './narrow-wrists';
 import { flagSurface, ropeSurface } from './held-things';
 import type { Binding, FigurePart } from './part';
 import { restBody } from './rest-joints';
+import { sculptedHead } from './sculpted-head';
 import { meshShapes, tintOf, type Surface } from './surface';
 
 /** A meshed performer that can be posed: linear blend skinning with at most four bones. */
@@ -106,7 +107,8 @@ function addFaceFields(figure: SkinnedFigure, { look }: Performer): void {
 function partsOf(performer: Performer, skeleton: Skeleton): FigurePart[] {
   const { look, build } = performer;
   const { height, hands: handSize, fingerGirth } = performer.body;
-  const { body, head } = BODY_BUILDERS[build].build(performer, skeleton);
+  const { body, ...built } = BODY_BUILDERS[build].build(performer, skeleton);
+  const head = performer.head === 'sculpted' ? sculptedHead(performer, skeleton) : built.head;
   for (const part of [body, head]) dress(part, performer, skeleton);
   const { joint, s } = restBody(performer, skeleton);
   if (performer.hand === 'fleshed') narrowWrists(body, performer, skeleton);

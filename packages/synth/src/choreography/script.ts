@@ -131,6 +131,10 @@ export const FaceFeatures = z.object({
   lips: z.number().min(0.6).max(1.5).default(1),
   /** Height of the brows, −1 low … 1 high. */
   brows: z.number().min(-1).max(1).default(0),
+  /** Of sculpted faces: how far the nose stands out, how broad the jaw is, the colour of the irises. */
+  nose: z.number().min(0.6).max(1.5).default(1),
+  jaw: z.number().min(0.8).max(1.25).default(1),
+  iris: colour.default('#3f5a55'),
 });
 export type FaceFeatures = z.infer<typeof FaceFeatures>;
 
@@ -188,6 +192,8 @@ export const Performer = z.object({
   build: z.enum(BUILDS).default('blended'),
   /** How its hands are built. */
   hand: z.enum(['blended', 'fleshed']).default('blended'),
+  /** Whether the head is the builder's own, or one with a sculpted face. */
+  head: z.enum(['built', 'sculpted']).default('built'),
   body: Body.prefault({}),
   look: Look.prefault({}),
   moves: Moves.prefault({}),

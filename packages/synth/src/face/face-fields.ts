@@ -1,4 +1,5 @@
 import type { FaceShape } from '@merry-shadow/core/face/face-shapes';
+import { smoothStep, spot } from '../soft-forms';
 import type { FaceFeatures } from '../choreography/script';
 
 /** A place in head coordinates, metres of a 1.75 m body: +X to the performer's left, +Z ahead, origin the head joint. */
@@ -10,15 +11,6 @@ export type FaceField = (place: Place) => Place;
 export const EYE = { x: 0.0315, y: 0.07, half: 0.0145, tall: 0.0066 };
 export const MOUTH = { y: 0.005, half: 0.0255 };
 export const BROW = { y: 0.0915 };
-
-/** 1 at the middle of a soft spot, 0 far from it. */
-const spot = (x: number, y: number, atX: number, atY: number, wide: number, tall: number): number =>
-  Math.exp(-(((x - atX) / wide) ** 2) - ((y - atY) / tall) ** 2);
-
-function smoothStep(t: number): number {
-  const u = Math.min(1, Math.max(0, t));
-  return u * u * (3 - 2 * u);
-}
 
 /** Only the front of the head moves. */
 const front = (z: number): number => smoothStep((z + 0.005) / 0.07);
@@ -37,7 +29,7 @@ function jaw([x, y, z]: Place): number {
 export function faceFields({ mouth, brows }: FaceFeatures): Partial<Record<FaceShape, FaceField>> {
   const half = MOUTH.half * mouth;
   const browY = BROW.y + 0.004 * brows;
-  const lips = (x: number, y: number): number => spot(x, y, 0, MOUTH.y, half * 1.25, 0.018);
+  const lips = (x: number, y: number): number => spot(x, y - MOUTH.y, half * 1.25, 0.018);
   const field =
     (shift: (x: number, y: number, z: number) => Place): FaceField =>
     ([x, y, z]) => {
@@ -47,8 +39,8 @@ export function faceFields({ mouth, brows }: FaceFeatures): Partial<Record<FaceS
     };
   const corner = (sign: 1 | -1, [dx, dy, dz]: Place, cheek = 0): FaceField =>
     field((x, y) => {
-      const at = spot(x, y, sign * half, MOUTH.y, 0.017, 0.017);
-      const above = cheek * spot(x, y, sign * 0.041, 0.031, 0.018, 0.016);
+      const at = spot(x - sign * half, y - MOUTH.y, 0.017, 0.017);
+      const above = cheek * spot(x - sign * 0.041, y - 0.031, 0.018, 0.016);
       return [sign * (dx * at + 0.001 * above), dy * at + 0.004 * above, dz * at + 0.003 * above];
     });
   const both = (name: string, make: (sign: 1 | -1) => FaceField): Record<string, FaceField> => ({
@@ -67,31 +59,31 @@ export function faceFields({ mouth, brows }: FaceFeatures): Partial<Record<FaceS
     mouthLeft: field((x, y) => [0.006 * lips(x, y), 0, 0]),
     mouthRight: field((x, y) => [-0.006 * lips(x, y), 0, 0]),
     mouthShrugLower: field((x, y) => {
-      const chin = spot(x, y, 0, -0.022, 0.022, 0.016);
+      const chin = spot(x, y + 0.022, 0.022, 0.016);
       return [0, 0.005 * chin, 0.002 * chin];
     }),
     ...both('mouthSmile', (sign) => corner(sign, [0.007, 0.008, -0.003], 1)),
     ...both('mouthFrown', (sign) => corner(sign, [0.001, -0.007, 0])),
     ...both('mouthStretch', (sign) => corner(sign, [0.007, -0.003, -0.003])),
     ...both('mouthDimple', (sign) => corner(sign, [0.004, 0.001, -0.005])),
-    ...both('mouthUpperUp', (sign) => field((x, y) => [0, 0.006 * spot(x, y, sign * 0.012, 0.012, 0.012, 0.009), 0])),
+    ...both('mouthUpperUp', (sign) => field((x, y) => [0, 0.006 * spot(x - sign * 0.012, y - 0.012, 0.012, 0.009), 0])),
     ...both('mouthLowerDown', (sign) =>
-      field((x, y) => [0, -0.006 * spot(x, y, sign * 0.012, -0.005, 0.012, 0.009), 0]),
+      field((x, y) => [0, -0.006 * spot(x - sign * 0.012, y + 0.005, 0.012, 0.009), 0]),
     ),
     browInnerUp: field((x, y) => [
       0,
-      0.006 * (spot(x, y, 0.017, browY, 0.014, 0.015) + spot(x, y, -0.017, browY, 0.014, 0.015)),
+      0.006 * (spot(x - 0.017, y - browY, 0.014, 0.015) + spot(x + 0.017, y - browY, 0.014, 0.015)),
       0,
     ]),
-    ...both('browOuterUp', (sign) => field((x, y) => [0, 0.006 * spot(x, y, sign * 0.044, browY, 0.015, 0.015), 0])),
+    ...both('browOuterUp', (sign) => field((x, y) => [0, 0.006 * spot(x - sign * 0.044, y - browY, 0.015, 0.015), 0])),
     ...both('browDown', (sign) =>
       field((x, y) => {
-        const at = spot(x, y, sign * 0.028, browY, 0.022, 0.014);
+        const at = spot(x - sign * 0.028, y - browY, 0.022, 0.014);
         return [-sign * 0.002 * at, -0.005 * at, 0];
       }),
     ),
     cheekPuff: field((x, y) => {
-      const at = spot(Math.abs(x), y, 0.042, 0.008, 0.018, 0.02);
+      const at = spot(Math.abs(x) - 0.042, y - 0.008, 0.018, 0.02);
       return [Math.sign(x) * 0.006 * at, 0, 0.004 * at];
     }),
   };

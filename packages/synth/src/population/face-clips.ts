@@ -40,8 +40,10 @@ const UPPER: readonly (readonly FaceShape[])[] = [
   ['browOuterUpRight'],
 ];
 
+const IRISES = ['#3f5a55', '#4a6a84', '#5a4630', '#3a2618', '#2a1a12', '#6b6340'];
+
 /** A face unlike others: eyes, lids, mouth, lips and brows. */
-export function drawFace({ between }: Chance): FaceFeatures {
+export function drawFace({ between }: Chance): Omit<FaceFeatures, 'nose' | 'jaw' | 'iris'> {
   return {
     eyes: between(0.86, 1.14),
     apart: between(0.93, 1.08),
@@ -52,8 +54,13 @@ export function drawFace({ between }: Chance): FaceFeatures {
   };
 }
 
+/** What only sculpted faces have of their own. */
+function drawSculpture({ between, of }: Chance): Pick<FaceFeatures, 'nose' | 'jaw' | 'iris'> {
+  return { nose: between(0.7, 1.35), jaw: between(0.88, 1.15), iris: of(IRISES) };
+}
+
 /**
- * Draws a clip of a face near the camera that makes expressions, looks about, blinks and turns.
+ * Draws a clip of a face near the camera that makes expressions, looks about, blinks and turns; in every fifth clip on the builder's own head.
  * @param index which clip; builders take turns.
  * @param turned how far the head turns, degrees (standard deviation); 0 as a camera sees it that is held on the head.
  * @param tall pixels of the face, chin to hair, about.
@@ -96,8 +103,13 @@ export function faceClip(seed: number, index: number, turned = 14, tall = 230): 
       {
         name: people,
         build: BUILDS[index % BUILDS.length],
+        head: index % 5 === 4 ? 'built' : 'sculpted',
         body,
-        look: { ...drawLook(draw), cap: null, face: drawFace(draw) },
+        look: {
+          ...drawLook(draw),
+          cap: null,
+          face: { ...drawFace(draw), ...drawSculpture(chance(seed * 977 + index)) },
+        },
         moves: moves(draw, turned),
       },
     ],

@@ -61,13 +61,30 @@ export function showOnFace(face: FaceState, made: FaceStrengths, across: number,
   face.mouth = Math.max(made.jawOpen ?? 0, ...apart.map((shape) => 0.4 * (made[shape as keyof FaceStrengths] ?? 0)));
 }
 
+/** What colours a face in each frame. */
+export interface FacePaint {
+  /** Sets lids, eyes and lips for a frame. @param across, up where the eyes look, radians. */
+  show: (made: FaceStrengths, across: number, up: number) => void;
+  /** Paints over the skin. @param x,y,z place in head coordinates, metres of a 1.75 m body: +X to the performer's left, +Z ahead. */
+  paint: (x: number, y: number, z: number, colour: Float64Array) => void;
+}
+
+/** The paint of a plain head. */
+export function plainPaint(look: Performer['look']): FacePaint {
+  const face = stillFace(look);
+  return {
+    show: (made, across, up) => showOnFace(face, made, across, up),
+    paint: (x, y, z, colour) => paintFace(x, y, z, face, colour),
+  };
+}
+
 // Plain functions, not closures made for each pixel: this runs for every sample of the face.
-function blend(colour: Float64Array, to: readonly number[], amount: number): void {
+export function blend(colour: Float64Array, to: readonly number[], amount: number): void {
   for (let c = 0; c < 3; c++) colour[c] += (to[c] - colour[c]) * amount;
 }
 
 /** How far a point lies inside a shape with a soft edge, 0 … 1. */
-function inside(distance: number, soft: number): number {
+export function inside(distance: number, soft: number): number {
   return Math.min(1, Math.max(0, 0.5 - distance / soft));
 }
 

@@ -8,7 +8,8 @@ import type { Performance } from '../choreography/perform';
 import type { Script } from '../choreography/script';
 import { seededRandom } from '../random';
 import { cleanDepth } from './depth-sensor';
-import { paintFace, showOnFace, stillFace, type FaceState } from './face-paint';
+import { plainPaint, type FacePaint } from './face-paint';
+import { SculptedPaint } from './sculpted-paint';
 import { highlight, lightOf, lit, toDisplay, type Finish, type Light } from './light';
 import { FilmLook } from './film-look';
 import { patternTone, type Pattern } from './pattern';
@@ -26,7 +27,9 @@ interface Actor {
   screen: Float32Array;
   colours: Float32Array;
   head: [number, number, number];
-  face: FaceState;
+  face: FacePaint;
+  /** How far off its surface the face is asked whether the lamp reaches it, metres. */
+  shadowOff: number;
   /** How strongly the shapes of the face are made in the frame that was placed last. */
   made: FaceStrengths;
   firstTriangle: number;
@@ -95,7 +98,8 @@ export class FrameRenderer {
         screen: new Float32Array(figure.rest.length),
         colours: palette(performer.look),
         head: [rest[h], rest[h + 1], rest[h + 2]],
-        face: stillFace(performer.look),
+        shadowOff: performer.head === 'sculpted' ? 0.024 : 0.012,
+        face: performer.head === 'sculpted' ? new SculptedPaint(performer.look) : plainPaint(performer.look),
         made: {},
         firstTriangle: first,
         finish: BODY_BUILDERS[performer.build].finish,
@@ -125,7 +129,7 @@ export class FrameRenderer {
     for (const actor of this.actors) {
       const { performance, figure } = actor;
       actor.made = strengthsAt(performance, frame);
-      showOnFace(actor.face, actor.made, performance.gaze.across[frame], performance.gaze.up[frame]);
+      actor.face.show(actor.made, performance.gaze.across[frame], performance.gaze.up[frame]);
       poseFigure(figure, performance.motion, frame, actor.made, actor.posed);
       projectVertices(this.camera, actor.posed.positions, SAMPLES, actor.screen);
       rasterise(buffer, actor.screen, figure.triangles, actor.firstTriangle);
@@ -257,11 +261,10 @@ export class FrameRenderer {
     } else if (mat === material('skin') && figure.face[va]) {
       const s = figure.scale;
       const [hx, hy, hz] = actor.head;
-      paintFace(
+      actor.face.paint(
         (at.mix(figure.rest, 0) - hx) / s,
         (at.mix(figure.rest, 1) - hy) / s,
         (at.mix(figure.rest, 2) - hz) / s,
-        actor.face,
         colour,
       );
     }
@@ -269,7 +272,9 @@ export class FrameRenderer {
       for (let k = 0; k < 3; k++) colour[k] *= figure.tint[a + k] * u + figure.tint[b + k] * v + figure.tint[c + k] * w;
     const openness = figure.openness[va] * u + figure.openness[vb] * v + figure.openness[vc] * w;
     const { finish } = actor;
-    const reached = this.shadows.lampAt(px + nx * 0.012, py + ny * 0.012, pz + nz * 0.012);
+    // A face does not throw the edges of its own coarse shadow on itself.
+    const off = figure.face[va] ? actor.shadowOff : 0.012;
+    const reached = this.shadows.lampAt(px + nx * off, py + ny * off, pz + nz * off);
     lit(this.lamp, nx, ny, nz, reached, openness, light, finish);
     for (let k = 0; k < 3; k++) colour[k] *= light[k];
     if (finish.gloss === 0) return;
