@@ -25,10 +25,10 @@ interface Learned {
 
 const LEARNED: Record<CloserPart, Learned> = {
   hands: {
-    clips: 'hands',
-    seeds: [3, 5],
-    count: 8,
-    training: { hidden: 48, rounds: 80, noise: 0.3, decay: 1e-2, most: 0.6 },
+    clips: 'sparse hands',
+    seeds: [41],
+    count: 60,
+    training: { hidden: 24, rounds: 60, noise: 0.3, decay: 1e-3, most: 0.6, nets: 4 },
     outputs: HAND_ANGLES,
     file: 'packages/core/src/hands/learned-fingers.ts',
     name: 'LEARNED_FINGERS',

@@ -49,7 +49,7 @@ export interface Chain {
   half: number;
 }
 
-/** @param s metres for a hand of a body of 1.75 m, times the girth of the fingers. */
+/** The bones of a finger, and which way it lies. @param s metres for a hand of a body of 1.75 m, times the girth of the fingers. */
 export function chainOf(
   finger: Finger,
   side: Side,
@@ -75,9 +75,8 @@ function sectionAt(along: number): Section {
     SECTIONS.findIndex(([at]) => at >= along),
   );
   const [a, b] = [SECTIONS[next - 1], SECTIONS[next]];
-  const t = (along - a[0]) / (b[0] - a[0]);
-  const eased = smoothStep(t);
-  return [along, ...[1, 2, 3].map((i) => a[i] + (b[i] - a[i]) * eased)] as unknown as Section;
+  const t = smoothStep((along - a[0]) / (b[0] - a[0]));
+  return [along, ...[1, 2, 3].map((i) => a[i] + (b[i] - a[i]) * t)] as unknown as Section;
 }
 
 /** The point of a chain at a place along it. */
@@ -119,7 +118,7 @@ export function fingerTube(chain: Chain, skin: string): { surface: Surface; alon
     for (let c = 1; c + 1 < COLUMNS; c++) fan.push(first, first + (end ? c : c + 1), first + (end ? c + 1 : c));
     return fan;
   });
-  const triangles = [...rowsJoined(rows.length, COLUMNS), ...caps.map((v) => v)];
+  const triangles = [...rowsJoined(rows.length, COLUMNS), ...caps];
   const surface = closedSurface(
     Float32Array.from(positions),
     triangles,

@@ -54,7 +54,7 @@ export function handTint(
     const inside = Math.min(1, Math.max(0, 0.5 + down * 1.2)) * Math.min(1, Math.max(0, (x + 0.012) / 0.02));
     // The lines of heart, head and life, and the crease of the wrist.
     const lines =
-      bell(x - (0.079 + 0.25 * (z - 0.0)), 0.0022) * Number(z < 0.012) +
+      bell(x - (0.079 + 0.25 * z), 0.0022) * Number(z < 0.012) +
       bell(x - (0.062 - 0.35 * (z - 0.01)), 0.0022) * Number(z > -0.028) +
       bell(Math.hypot(x - 0.018, z - 0.03) - 0.036, 0.0022) * Number(z < 0.022) +
       bell(x, 0.002);
