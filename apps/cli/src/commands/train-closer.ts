@@ -37,7 +37,7 @@ const LEARNED: Record<CloserPart, Learned> = {
   face: {
     clips: 'sparse face',
     seeds: [31],
-    count: 96,
+    count: 64,
     training: { hidden: 24, rounds: 60, noise: 0.2, decay: 3e-4, most: 0.6, nets: 4 },
     outputs: FACE_OUTPUTS,
     file: 'packages/core/src/face/learned-face.ts',
