@@ -37,11 +37,11 @@ it('its fingers count, point and show the thumb, and no hand turns over', async 
     (side, frame) => (hands?.[side].presence[frame] ?? 0) > 0.5,
     camera,
   );
-  expect(figures.flipped).toBeLessThan(0.03);
-  expect((figures.palm * 180) / Math.PI).toBeLessThan(30);
+  expect(figures.flipped).toBe(0);
+  expect((figures.palm * 180) / Math.PI).toBeLessThan(18);
   // Index to little finger.
-  const bends = figures.correlation.slice(1);
-  expect(bends.reduce((sum, value) => sum + value, 0) / bends.length).toBeGreaterThan(0.7);
+  for (const bends of figures.correlation.slice(1)) expect(bends).toBeGreaterThan(0.9);
+  for (const off of figures.error.slice(1)) expect((off * 180) / Math.PI).toBeLessThan(25);
 });
 
 it('followed live, its jaw and lids move as the performer did, and its arms as they are solved', async () => {
