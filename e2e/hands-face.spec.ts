@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { changeTake, expect, openTake, test } from './product';
+import { EditRecord } from '@merry-shadow/core/edits/registry';
 import { NO_EDITS } from '@merry-shadow/core/edits/take-edits';
 
 /** Fingers and face of the demo's call over the wind: seen near by, read in curves, cleaned up, sent on. */
@@ -51,7 +52,14 @@ test('heights, speeds, angles, hands and face are read in a chart', async ({ pro
 });
 
 test('a half blink is told and mended, and the face leaves as a table', async ({ product: page }) => {
-  await changeTake(page, TAKE, { edits: NO_EDITS });
+  // Its blinks are whole as they were read: eyes that do less make halves of them.
+  const halved = EditRecord.parse({
+    kind: 'pass',
+    id: 'halved',
+    pass: 'face-strength',
+    options: { group: 'eyes', gain: 0.6 },
+  });
+  await changeTake(page, TAKE, { edits: { ...NO_EDITS, records: [halved] } });
   await openTake(page, TAKE);
   await page.getByRole('tab', { name: /Snags/ }).click();
   const kind = page.getByRole('button', { name: /half a blink/ });
