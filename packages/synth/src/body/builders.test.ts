@@ -16,7 +16,7 @@ function built(build: Build, look: Partial<Performer['look']> = {}) {
   const { body, head } = BODY_BUILDERS[build].build(performer, skeleton);
   dress(body, performer, skeleton);
   const sheets = worn(performer, skeleton);
-  return { skeleton, body, whole: mergeSurfaces([body, head, ...sheets].map(({ surface }) => surface)) };
+  return { skeleton, body, whole: mergeSurfaces([body, head(), ...sheets].map(({ surface }) => surface)) };
 }
 
 const most = (values: readonly number[]): number => values.reduce((a, b) => Math.max(a, b));

@@ -2,8 +2,7 @@ import { jointIndex, type Skeleton } from '@merry-shadow/core/motion/skeleton';
 import { SIDES } from '@merry-shadow/core/motion/humanoid';
 import { material } from './materials';
 import type { Binding, BodyBuilder, FigurePart } from './part';
-import { restBody, type RestBody } from './rest-joints';
-import { mix, plus } from './vectors';
+import { mix, plus, restBody, type RestBody } from './rest-joints';
 import type { Vec } from './shapes';
 import { oriented, subdivided, type Cage } from './subdivide';
 import { closedSurface } from './surface';
@@ -116,7 +115,7 @@ function six(at: Vec, half: number, front: number, back: number): Vec[] {
  */
 export const caged: BodyBuilder = (performer, skeleton) => {
   const rest = restBody(performer, skeleton);
-  return { body: body(rest).finish(skeleton), head: { ...head(rest).finish(skeleton), face: true } };
+  return { body: body(rest).finish(skeleton), head: () => ({ ...head(rest).finish(skeleton), face: true }) };
 };
 
 function body({ joint, s, g }: RestBody): CageMaker {

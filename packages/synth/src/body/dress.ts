@@ -3,8 +3,7 @@ import { SIDES } from '@merry-shadow/core/motion/humanoid';
 import type { Performer } from '../choreography/script';
 import { material } from './materials';
 import type { Binding, FigurePart } from './part';
-import { restBody, type RestBody } from './rest-joints';
-import { plus } from './vectors';
+import { plus, restBody, type RestBody } from './rest-joints';
 import type { Vec } from './shapes';
 import { closedSurface, rowsJoined, type Surface } from './surface';
 

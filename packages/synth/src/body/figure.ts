@@ -2,8 +2,7 @@ import { SIDES } from '@merry-shadow/core/motion/humanoid';
 import type { Skeleton } from '@merry-shadow/core/motion/skeleton';
 import type { Performer } from '../choreography/script';
 import { material } from './materials';
-import { restBody } from './rest-joints';
-import { mix, plus } from './vectors';
+import { mix, plus, restBody } from './rest-joints';
 import type { Shape, Vec } from './shapes';
 
 /** The shapes of one performer in T-pose, in two parts that are meshed at different fineness. */

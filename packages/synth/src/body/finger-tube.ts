@@ -1,10 +1,11 @@
+import { vec3 } from 'gl-matrix';
 import { fingerBones, type Finger, type Side } from '@merry-shadow/core/motion/humanoid';
 import { jointIndex, type Skeleton } from '@merry-shadow/core/motion/skeleton';
+import { smoothStep } from '@merry-shadow/core/motion/turns-from-axes';
 import { fingerTint } from './hand-tint';
 import { material } from './materials';
 import type { Binding } from './part';
-import { cross, minus, plus, scaled, unit } from './vectors';
-import { smoothStep } from '../soft-forms';
+import { mix, plus } from './rest-joints';
 import { closedSurface, rowsJoined, type Surface } from './surface';
 import type { Vec } from './shapes';
 
@@ -42,10 +43,9 @@ export interface Chain {
   bones: readonly [string, string, string];
   /** Its three joints and its tip. */
   points: readonly Vec[];
-  /** Towards the tip, to the back of the finger, and across. */
-  ahead: Vec;
-  back: Vec;
-  across: Vec;
+  /** To the back of the finger, and across. */
+  back: vec3;
+  across: vec3;
   half: number;
 }
 
@@ -61,29 +61,30 @@ export function chainOf(
   const points = bones.map(joint);
   const tip = skeleton.joints[jointIndex(skeleton, bones[2])].tip ?? [0, 0, 0];
   points.push(plus(points[2], ...(tip as [number, number, number])));
-  const ahead = unit(minus(points[2], points[0]));
+  const ahead = vec3.subtract([0, 0, 0], points[2], points[0]);
   // Fingers bend down; the thumb bends sideways, towards the fingers.
-  const towardsPalm: Vec = finger === 'Thumb' ? scaled(cross([0, 1, 0], ahead), side === 'left' ? 1 : -1) : [0, -1, 0];
-  const across = unit(cross(ahead, towardsPalm));
-  return { finger, bones, points, ahead, across, back: unit(cross(ahead, across)), half: HALF * THICK[finger] * s };
+  const towardsPalm: vec3 =
+    finger === 'Thumb' ? vec3.cross([0, 0, 0], [0, side === 'left' ? 1 : -1, 0], ahead) : [0, -1, 0];
+  const crossed = (u: vec3, v: vec3): vec3 => vec3.normalize([0, 0, 0], vec3.cross([0, 0, 0], u, v));
+  const across = crossed(ahead, towardsPalm);
+  return { finger, bones, points, across, back: crossed(ahead, across), half: HALF * THICK[finger] * s };
 }
 
-/** A section between those of the table. */
-function sectionAt(along: number): Section {
+/** Half width and heights of a section between those of the table. */
+function sectionAt(along: number): number[] {
   const next = Math.max(
     1,
     SECTIONS.findIndex(([at]) => at >= along),
   );
   const [a, b] = [SECTIONS[next - 1], SECTIONS[next]];
-  const t = smoothStep((along - a[0]) / (b[0] - a[0]));
-  return [along, ...[1, 2, 3].map((i) => a[i] + (b[i] - a[i]) * t)] as unknown as Section;
+  const t = smoothStep(a[0], b[0], along);
+  return [1, 2, 3].map((i) => a[i] + (b[i] - a[i]) * t);
 }
 
 /** The point of a chain at a place along it. */
 export function pointAt({ points }: Chain, along: number): Vec {
   const i = Math.min(2, Math.max(0, Math.floor(along)));
-  const t = along - i;
-  return [0, 1, 2].map((c) => points[i][c] + (points[i + 1][c] - points[i][c]) * t) as unknown as Vec;
+  return mix(points[i], points[i + 1], along - i);
 }
 
 /** A finger as a tube through its sections, denser at its joints. */
@@ -99,7 +100,7 @@ export function fingerTube(chain: Chain, skin: string): { surface: Surface; alon
   const tint: number[] = [];
   const openness: number[] = [];
   for (const at of rows) {
-    const [, half, back, palm] = sectionAt(at);
+    const [half, back, palm] = sectionAt(at);
     const rounded = at > TIP ? Math.sqrt(1 - ((at - TIP) / (3 - TIP)) ** 2) : 1;
     const middle = pointAt(chain, at);
     for (let c = 0; c < COLUMNS; c++) {
@@ -138,8 +139,8 @@ export function tubeBinding(
 ): Binding {
   const chain = [`${side}Hand`, ...bones].map(number);
   const j = Math.min(2, Math.max(0, Math.round(along)));
-  const bone = Math.hypot(...minus(points[Math.min(3, j + 1)], points[j]));
-  const share = smoothStep(((along - j) * bone) / (j === 0 ? 0.018 : 0.011) + 0.5);
+  const bone = vec3.distance(points[j + 1], points[j]);
+  const share = smoothStep(0, 1, ((along - j) * bone) / (j === 0 ? 0.018 : 0.011) + 0.5);
   return share <= 0
     ? [[chain[j], 1]]
     : share >= 1

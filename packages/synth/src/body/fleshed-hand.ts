@@ -1,13 +1,14 @@
+import { vec3 } from 'gl-matrix';
 import { FINGERS, type Side } from '@merry-shadow/core/motion/humanoid';
 import { jointIndex, type Skeleton } from '@merry-shadow/core/motion/skeleton';
+import { smoothStep } from '@merry-shadow/core/motion/turns-from-axes';
 import type { Performer } from '../choreography/script';
+import { bell } from '../soft-forms';
 import { chainOf, fingerTube, pointAt, tubeBinding, type Chain } from './finger-tube';
 import { handTint } from './hand-tint';
 import { material } from './materials';
 import type { Binding, FigurePart } from './part';
-import { restBody } from './rest-joints';
-import { minus, plus, scaled, unit } from './vectors';
-import { smoothStep } from '../soft-forms';
+import { plus, restBody } from './rest-joints';
 import { mergeSurfaces, meshShapes } from './surface';
 import type { Shape, Vec } from './shapes';
 
@@ -114,26 +115,26 @@ function palmBinding(
   const p: Vec = [place[0], place[1], place[2]];
   // With the thumb by how near its first two bones are.
   const [along, aside] = besideBone(p, thumb.points[0], thumb.points[1]);
-  const length = Math.hypot(...minus(thumb.points[1], thumb.points[0]));
+  const length = vec3.distance(thumb.points[1], thumb.points[0]);
   const beyond = (others[0].points[0][0] - p[0]) * k;
   if (beyond > -0.005 * s) {
-    const near = smoothStep((0.03 * s - aside) / (0.022 * s)) * smoothStep((along / length + 0.15) / 0.5);
-    take(thumb.bones[1], near * smoothStep((along / length - 0.85) / 0.3));
+    const near = smoothStep(0, 1, (0.03 * s - aside) / (0.022 * s)) * smoothStep(0, 1, (along / length + 0.15) / 0.5);
+    take(thumb.bones[1], near * smoothStep(0, 1, (along / length - 0.85) / 0.3));
     take(thumb.bones[0], near);
   }
   // With the fingers beyond the knuckles.
   const near = others
     .map((chain) => {
       const [ahead] = besideBone(p, chain.points[0], chain.points[1]);
-      const line = pointAt(chain, Math.max(0, ahead) / Math.hypot(...minus(chain.points[1], chain.points[0])));
-      return { chain, ahead, weight: Math.exp(-(((p[2] - line[2]) / (0.0055 * s)) ** 2)) + 1e-9 };
+      const line = pointAt(chain, Math.max(0, ahead) / vec3.distance(chain.points[1], chain.points[0]));
+      return { chain, ahead, weight: bell(p[2] - line[2], 0.0055 * s) + 1e-9 };
     })
     .sort((a, b) => b.weight - a.weight)
     .slice(0, 2);
   const total = near.reduce((sum, { weight }) => sum + weight, 0);
   const before = rest;
   for (const { chain, ahead, weight } of near) {
-    const part = (before * weight * smoothStep((ahead + 0.01 * s) / (0.02 * s))) / total;
+    const part = (before * weight * smoothStep(0, 1, (ahead + 0.01 * s) / (0.02 * s))) / total;
     if (part < 0.01 || shares.length > 2) continue;
     shares.push([number(chain.bones[0]), part]);
     rest -= part;
@@ -144,10 +145,9 @@ function palmBinding(
 
 /** How far along a bone and how far beside it a place is. */
 function besideBone(p: Vec, from: Vec, to: Vec): [number, number] {
-  const way = unit(minus(to, from));
-  const off = minus(p, from);
-  const along = off[0] * way[0] + off[1] * way[1] + off[2] * way[2];
-  const length = Math.hypot(...minus(to, from));
-  const t = Math.min(length, Math.max(0, along));
-  return [along, Math.hypot(...minus(off, scaled(way, t)))];
+  const bone = vec3.subtract([0, 0, 0], to, from);
+  const length = vec3.length(bone);
+  const along = vec3.dot(vec3.subtract([0, 0, 0], p, from), bone) / length;
+  const foot = vec3.scaleAndAdd([0, 0, 0], from, bone, Math.min(1, Math.max(0, along / length)));
+  return [along, vec3.distance(p, foot)];
 }

@@ -1,9 +1,21 @@
-import { FINGERS, fingerBones } from '@merry-shadow/core/motion/humanoid';
+import { FINGERS, fingerBones, type Side } from '@merry-shadow/core/motion/humanoid';
+import type { Skeleton } from '@merry-shadow/core/motion/skeleton';
+import type { Performer } from '../choreography/script';
 import { material } from './materials';
+import type { FigurePart } from './part';
+import { restBody } from './rest-joints';
 import type { Shape, Vec } from './shapes';
+import { meshShapes } from './surface';
 
-/** A hand of blended shapes, for bodies of all recipes. @param s metres for one of a body of 1.75 m. @param girth of the fingers. */
-export function handShapes(side: 'left' | 'right', joint: (name: string) => Vec, s: number, girth = 1): Shape[] {
+/** A hand of blended shapes, for bodies of all recipes. */
+export function blendedHand(side: Side, performer: Performer, skeleton: Skeleton): FigurePart {
+  const { joint, s } = restBody(performer, skeleton);
+  const shapes = handShapes(side, joint, s * performer.body.hands, performer.body.fingerGirth);
+  return { surface: meshShapes(shapes, 0.0035), bone: (owner) => shapes[owner].bone };
+}
+
+/** @param s metres for one of a body of 1.75 m. @param girth of the fingers. */
+function handShapes(side: Side, joint: (name: string) => Vec, s: number, girth: number): Shape[] {
   const skin = material('skin');
   const wrist = joint(`${side}Hand`);
   const k = side === 'left' ? 1 : -1;

@@ -1,8 +1,7 @@
 import { SIDES } from '@merry-shadow/core/motion/humanoid';
 import { material } from './materials';
-import type { BodyBuilder } from './part';
-import { restBody, type RestBody } from './rest-joints';
-import { mix, plus } from './vectors';
+import type { BodyBuilder, FigurePart } from './part';
+import { mix, plus, restBody, type RestBody } from './rest-joints';
 import type { Vec } from './shapes';
 import { closedSurface, mergeSurfaces, rowsJoined, type Surface } from './surface';
 
@@ -35,16 +34,17 @@ export const lofted: BodyBuilder = (performer, skeleton) => {
   const names: string[] = [];
   const tubes = [trunk(rest), ...SIDES.flatMap((side) => [arm(rest, side), leg(rest, side), foot(rest, side)])];
   const body = mergeSurfaces(tubes.map(({ rings, section }) => loft(rings, section, 2.3, names)));
-  const headNames: string[] = [];
-  const { rings, section } = head(rest);
-  const skull = loft(rings, section, 2.1, headNames);
-  raiseNose(skull, rest);
-  paintHair(skull, rest);
-  return {
-    body: { surface: body, bone: (owner) => names[owner] },
-    head: { surface: skull, bone: (owner) => headNames[owner], face: true },
-  };
+  return { body: { surface: body, bone: (owner) => names[owner] }, head: () => skull(rest) };
 };
+
+function skull(rest: RestBody): FigurePart {
+  const names: string[] = [];
+  const { rings, section } = head(rest);
+  const surface = loft(rings, section, 2.1, names);
+  raiseNose(surface, rest);
+  paintHair(surface, rest);
+  return { surface, bone: (owner) => names[owner], face: true };
+}
 
 interface Tube {
   rings: Ring[];

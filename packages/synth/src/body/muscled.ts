@@ -2,8 +2,7 @@ import { jointIndex, type Skeleton } from '@merry-shadow/core/motion/skeleton';
 import { SIDES } from '@merry-shadow/core/motion/humanoid';
 import { material } from './materials';
 import type { Binding, BodyBuilder, FigurePart } from './part';
-import { restBody, type RestBody } from './rest-joints';
-import { mix, plus } from './vectors';
+import { mix, plus, restBody, type RestBody } from './rest-joints';
 import type { Vec } from './shapes';
 import { surfaceOf } from './tetrahedra';
 
@@ -36,7 +35,7 @@ export const muscled: BodyBuilder = (performer, skeleton) => {
       0.0125,
       skeleton,
     ),
-    head: { ...grown(head(rest), 0.0052, skeleton), face: true },
+    head: () => ({ ...grown(head(rest), 0.0052, skeleton), face: true }),
   };
 };
 

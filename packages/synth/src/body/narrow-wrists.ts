@@ -1,7 +1,8 @@
 import { SIDES } from '@merry-shadow/core/motion/humanoid';
 import type { Skeleton } from '@merry-shadow/core/motion/skeleton';
 import type { Performer } from '../choreography/script';
-import { smoothStep } from '../soft-forms';
+import { smoothStep } from '@merry-shadow/core/motion/turns-from-axes';
+
 import type { FigurePart } from './part';
 import { restBody } from './rest-joints';
 
@@ -24,7 +25,7 @@ export function narrowWrists({ surface, bone }: FigurePart, performer: Performer
       const wide = Math.max(...end.map((v) => Math.abs(positions[v + axis] - elbow[axis])));
       const least = Math.min(1, (WRIST[axis - 1] * size) / wide);
       for (const v of own) {
-        const drawn = 1 + (least - 1) * smoothStep((along(v) - 0.45) / 0.45);
+        const drawn = 1 + (least - 1) * smoothStep(0, 1, (along(v) - 0.45) / 0.45);
         positions[v + axis] = elbow[axis] + (positions[v + axis] - elbow[axis]) * drawn;
       }
     });

@@ -21,7 +21,8 @@ export interface FigurePart {
 /** What a builder makes of a body: trunk, limbs and feet, and the head. Hands and clothes are the same for all. */
 export interface BuiltBody {
   body: FigurePart;
-  head: FigurePart;
+  /** Built where it is asked for: a performer may have another. */
+  head: () => FigurePart;
 }
 
 /** A recipe for bodies over a skeleton in T-pose. */

@@ -24,3 +24,6 @@ export function restBody({ body }: Performer, skeleton: Skeleton): RestBody {
     h: s * body.head,
   };
 }
+
+export const plus = (p: Vec, x: number, y: number, z: number): Vec => [p[0] + x, p[1] + y, p[2] + z];
+export const mix = (a: Vec, b: Vec, t: number): Vec => [0, 1, 2].map((i) => a[i] + (b[i] - a[i]) * t) as unknown as Vec;

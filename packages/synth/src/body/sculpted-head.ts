@@ -1,7 +1,8 @@
 import type { Skeleton } from '@merry-shadow/core/motion/skeleton';
 import type { FaceFeatures, Performer } from '../choreography/script';
 import { BROW, EYE, MOUTH } from '../face/face-fields';
-import { smoothStep, spot } from '../soft-forms';
+import { smoothStep } from '@merry-shadow/core/motion/turns-from-axes';
+import { spot } from '../soft-forms';
 import { figureShapes } from './figure';
 import type { FigurePart } from './part';
 import { restBody } from './rest-joints';
@@ -25,7 +26,7 @@ export function sculptedHead(performer: Performer, skeleton: Skeleton): FigurePa
     positions[v + 1] += ny * out;
     positions[v + 2] += nz * out;
   }
-  surface.normals = vertexNormals(positions, Array.from(surface.triangles));
+  surface.normals = vertexNormals(positions, surface.triangles);
   return { surface, bone: (owner) => shapes[owner].bone, face: true };
 }
 
@@ -61,5 +62,5 @@ function relief(x: number, y: number, { eyes, apart, mouth, lips, brows, nose }:
 
 /** How much broader the jaw is at a height, as a share. */
 function jawWidth(y: number, { jaw }: FaceFeatures): number {
-  return (jaw - 1) * smoothStep((0.045 - y) / 0.05);
+  return (jaw - 1) * smoothStep(0, 1, (0.045 - y) / 0.05);
 }

@@ -9,13 +9,13 @@ import { boneBinder } from './binding';
 import { BODY_BUILDERS } from './builders';
 import { dress, worn } from './dress';
 import { fleshedHand } from './fleshed-hand';
-import { handShapes } from './hand';
+import { blendedHand } from './hand';
 import { narrowWrists } from './narrow-wrists';
 import { flagSurface, ropeSurface } from './held-things';
 import type { Binding, FigurePart } from './part';
 import { restBody } from './rest-joints';
 import { sculptedHead } from './sculpted-head';
-import { meshShapes, tintOf, type Surface } from './surface';
+import { tintOf, type Surface } from './surface';
 
 /** A meshed performer that can be posed: linear blend skinning with at most four bones. */
 export interface SkinnedFigure {
@@ -106,17 +106,13 @@ function addFaceFields(figure: SkinnedFigure, { look }: Performer): void {
 /** Body and head by the performer's recipe, dressed; hands, and what is worn and held. */
 function partsOf(performer: Performer, skeleton: Skeleton): FigurePart[] {
   const { look, build } = performer;
-  const { height, hands: handSize, fingerGirth } = performer.body;
-  const { body, ...built } = BODY_BUILDERS[build].build(performer, skeleton);
-  const head = performer.head === 'sculpted' ? sculptedHead(performer, skeleton) : built.head;
+  const { height } = performer.body;
+  const { body, head: builtHead } = BODY_BUILDERS[build].build(performer, skeleton);
+  const head = performer.head === 'sculpted' ? sculptedHead(performer, skeleton) : builtHead();
   for (const part of [body, head]) dress(part, performer, skeleton);
-  const { joint, s } = restBody(performer, skeleton);
-  if (performer.hand === 'fleshed') narrowWrists(body, performer, skeleton);
-  const hands = SIDES.map((side): FigurePart => {
-    if (performer.hand === 'fleshed') return fleshedHand(side, performer, skeleton);
-    const shapes = handShapes(side, joint, s * handSize, fingerGirth);
-    return { surface: meshShapes(shapes, 0.0035), bone: (owner) => shapes[owner].bone };
-  });
+  const fleshed = performer.hand === 'fleshed';
+  if (fleshed) narrowWrists(body, performer, skeleton);
+  const hands = SIDES.map((side) => (fleshed ? fleshedHand : blendedHand)(side, performer, skeleton));
   const held = (surface: Surface, bone: string): FigurePart => ({ surface, bone: () => bone, rigid: true });
   return [
     body,

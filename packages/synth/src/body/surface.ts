@@ -224,7 +224,7 @@ export function outward(positions: Float32Array, triangles: readonly number[]): 
   return volume >= 0 ? [...triangles] : [...triangles].reverse();
 }
 
-export function vertexNormals(positions: Float32Array, triangles: readonly number[]): Float32Array {
+export function vertexNormals(positions: Float32Array, triangles: ArrayLike<number>): Float32Array {
   const normals = new Float32Array(positions.length);
   for (let t = 0; t < triangles.length; t += 3) {
     const [a, b, c] = [triangles[t] * 3, triangles[t + 1] * 3, triangles[t + 2] * 3];

@@ -1,5 +1,6 @@
 import type { FaceShape } from '@merry-shadow/core/face/face-shapes';
-import { smoothStep, spot } from '../soft-forms';
+import { smoothStep } from '@merry-shadow/core/motion/turns-from-axes';
+import { spot } from '../soft-forms';
 import type { FaceFeatures } from '../choreography/script';
 
 /** A place in head coordinates, metres of a 1.75 m body: +X to the performer's left, +Z ahead, origin the head joint. */
@@ -13,12 +14,12 @@ export const MOUTH = { y: 0.005, half: 0.0255 };
 export const BROW = { y: 0.0915 };
 
 /** Only the front of the head moves. */
-const front = (z: number): number => smoothStep((z + 0.005) / 0.07);
+const front = (z: number): number => smoothStep(0, 1, (z + 0.005) / 0.07);
 
 /** Below the lips and in front of the ears the jaw hinges down, by 24 mm. */
 function jaw([x, y, z]: Place): number {
-  const below = smoothStep((0.007 - y) / 0.012);
-  const throat = smoothStep((y + 0.075) / 0.035);
+  const below = smoothStep(0, 1, (0.007 - y) / 0.012);
+  const throat = smoothStep(0, 1, (y + 0.075) / 0.035);
   return below * throat * front(z) * (Math.abs(x) < 0.075 ? 1 : 0);
 }
 

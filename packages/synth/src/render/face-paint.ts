@@ -17,7 +17,7 @@ interface Lids {
 }
 
 /** What paints a face for one frame. */
-export interface FaceState {
+interface FaceState {
   readonly features: FaceFeatures;
   readonly hair: readonly [number, number, number];
   readonly skin: readonly [number, number, number];
@@ -29,7 +29,7 @@ export interface FaceState {
 }
 
 /** A face that does nothing. */
-export function stillFace({ face, hair, skin }: Performer['look']): FaceState {
+function stillFace({ face, hair, skin }: Performer['look']): FaceState {
   const lids = (): Lids => ({ above: EYE.tall * face.lids, below: EYE.tall * face.lids });
   return {
     features: face,
@@ -45,7 +45,7 @@ export function stillFace({ face, hair, skin }: Performer['look']): FaceState {
 const EYEBALL = 0.0125;
 
 /** Sets lids, eyes and lips for a frame. @param across, up where the eyes look, radians. */
-export function showOnFace(face: FaceState, made: FaceStrengths, across: number, up: number): void {
+function showOnFace(face: FaceState, made: FaceStrengths, across: number, up: number): void {
   const tall = EYE.tall * face.features.lids;
   for (const side of ['left', 'right'] as const) {
     const end = side === 'left' ? 'Left' : 'Right';
@@ -92,7 +92,7 @@ export function inside(distance: number, soft: number): number {
  * Paints eyes, lids, brows, lips and mouth over the skin.
  * @param x,y,z place in head coordinates, metres of a 1.75 m body: +X to the performer's left, +Z ahead.
  */
-export function paintFace(x: number, y: number, z: number, state: FaceState, colour: Float64Array): void {
+function paintFace(x: number, y: number, z: number, state: FaceState, colour: Float64Array): void {
   if (z < 0.03 || y < -0.05 || y > 0.13) return;
   const ax = Math.abs(x);
   // Warm cheeks and a shade under the nose and in the sockets.

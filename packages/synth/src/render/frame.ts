@@ -28,7 +28,7 @@ interface Actor {
   colours: Float32Array;
   head: [number, number, number];
   face: FacePaint;
-  /** How far off its surface the face is asked whether the lamp reaches it, metres. */
+  /** How far off its surface the face is asked whether the lamp reaches it. */
   shadowOff: number;
   /** How strongly the shapes of the face are made in the frame that was placed last. */
   made: FaceStrengths;
@@ -60,6 +60,9 @@ class Corners {
     return values[this.a + k] * this.u + values[this.b + k] * this.v + values[this.c + k] * this.w;
   }
 }
+
+/** How far off a surface it is asked whether the lamp reaches it, metres. */
+const SHADOW_OFF = 0.012;
 
 /** Draws the frames of a clip, one after the other or in any order: the same frame always looks the same. */
 export class FrameRenderer {
@@ -98,7 +101,7 @@ export class FrameRenderer {
         screen: new Float32Array(figure.rest.length),
         colours: palette(performer.look),
         head: [rest[h], rest[h + 1], rest[h + 2]],
-        shadowOff: performer.head === 'sculpted' ? 0.024 : 0.012,
+        shadowOff: performer.head === 'sculpted' ? 2 * SHADOW_OFF : SHADOW_OFF,
         face: performer.head === 'sculpted' ? new SculptedPaint(performer.look) : plainPaint(performer.look),
         made: {},
         firstTriangle: first,
@@ -258,22 +261,22 @@ export class FrameRenderer {
     } else if (mat === material('shirt')) {
       const tone = patternTone(actor.pattern, at.mix(figure.rest, 0), at.mix(figure.rest, 1));
       for (let k = 0; k < 3; k++) colour[k] *= tone;
-    } else if (mat === material('skin') && figure.face[va]) {
-      const s = figure.scale;
-      const [hx, hy, hz] = actor.head;
-      actor.face.paint(
-        (at.mix(figure.rest, 0) - hx) / s,
-        (at.mix(figure.rest, 1) - hy) / s,
-        (at.mix(figure.rest, 2) - hz) / s,
-        colour,
-      );
+    } else if (mat === material('skin')) {
+      if (figure.face[va]) {
+        const s = figure.scale;
+        const [hx, hy, hz] = actor.head;
+        actor.face.paint(
+          (at.mix(figure.rest, 0) - hx) / s,
+          (at.mix(figure.rest, 1) - hy) / s,
+          (at.mix(figure.rest, 2) - hz) / s,
+          colour,
+        );
+      } else for (let k = 0; k < 3; k++) colour[k] *= at.mix(figure.tint, k);
     }
-    if (mat === material('skin'))
-      for (let k = 0; k < 3; k++) colour[k] *= figure.tint[a + k] * u + figure.tint[b + k] * v + figure.tint[c + k] * w;
     const openness = figure.openness[va] * u + figure.openness[vb] * v + figure.openness[vc] * w;
     const { finish } = actor;
     // A face does not throw the edges of its own coarse shadow on itself.
-    const off = figure.face[va] ? actor.shadowOff : 0.012;
+    const off = figure.face[va] ? actor.shadowOff : SHADOW_OFF;
     const reached = this.shadows.lampAt(px + nx * off, py + ny * off, pz + nz * off);
     lit(this.lamp, nx, ny, nz, reached, openness, light, finish);
     for (let k = 0; k < 3; k++) colour[k] *= light[k];
