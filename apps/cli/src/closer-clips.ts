@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import type { Script } from '@merry-shadow/synth/choreography/script';
 import { faceClip } from '@merry-shadow/synth/population/face-clips';
 import { handClip, type HandDistance } from '@merry-shadow/synth/population/hand-clips';
-import { measuredClips, type MeasuredClip } from './measured-clips';
+import { measuredClips, type MeasuredClip, type Measuring } from './measured-clips';
 import { DATA } from './paths';
 
 /** Clips of hands of a population: all near, the first half also at a middle distance, the first quarter from afar. */
@@ -49,10 +49,16 @@ const FOLDERS: Record<CloserClips, string> = {
 };
 
 /** Made-up clips of hands or faces, tracked, with their truth. @param seeds which populations. @param count how many clips of each. */
-export function closerClips(part: CloserClips, seeds: readonly number[], count: number): AsyncGenerator<MeasuredClip> {
+export function closerClips(
+  part: CloserClips,
+  seeds: readonly number[],
+  count: number,
+  measuring: Measuring = {},
+): AsyncGenerator<MeasuredClip> {
   const scripts = seeds.flatMap((seed) => SCRIPTS[part](seed, count));
   return measuredClips(
     scripts.map((script) => JSON.stringify(script)),
     join(DATA, FOLDERS[part]),
+    measuring,
   );
 }

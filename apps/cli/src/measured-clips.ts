@@ -8,6 +8,7 @@ import { populationClip, type Recording } from '@merry-shadow/synth/population/c
 import { makeClip } from '@merry-shadow/synth/make-clip';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
 import { depthWithin, probeDepth, withDepth } from '@merry-shadow/tracker/node/read-depth';
+import type { HandCrop } from '@merry-shadow/tracker/hands/hand-crop';
 import { trackClip } from '@merry-shadow/tracker/node/track-clip';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
 import { guideFor } from '@merry-shadow/tracker/people/guide';
@@ -19,6 +20,16 @@ export interface MeasuredClip {
   /** One for each performer, the most prominent first. */
   tracked: Observations[];
   truths: Truth[];
+  /** Hands alone, cut out of the picture in each of the ways that were asked for; one of each for each performer. */
+  cropped: Observations[][];
+}
+
+/** How clips are tracked. */
+export interface Measuring {
+  fine?: boolean;
+  depth?: boolean;
+  /** Ways to cut out hands, besides the usual one. */
+  handCrops?: readonly HandCrop[];
 }
 
 /** The view across the long side of the picture, degrees. */
@@ -48,7 +59,7 @@ export async function recordingsIn(folder: string): Promise<Recording[]> {
 export async function* measuredClips(
   scripts: readonly string[],
   clips: string,
-  { fine, depth }: { fine?: boolean; depth?: boolean } = {},
+  { fine, depth, handCrops = [] }: Measuring = {},
 ): AsyncGenerator<MeasuredClip> {
   const pool = new TrackPool(NETWORK_CACHE);
   try {
@@ -63,7 +74,10 @@ export async function* measuredClips(
         await makeClip(text, clips, depthPath ? { depth: 'sensed' } : {});
       }
       const truths = await Promise.all(truthPaths.map(async (path) => readTruth(await readFile(path, 'utf8'))));
-      const seen = await track(pool, join(clips, `${name}.mp4`), truths.length, fine);
+      const path = join(clips, `${name}.mp4`);
+      const seen = await track(pool, path, truths.length, { fine });
+      const cropped: Observations[][] = [];
+      for (const handCrop of handCrops) cropped.push(await track(pool, path, truths.length, { face: false, handCrop }));
       // A depth camera with a lens of its own: its file tells how both lie to each other.
       const video =
         depthPath &&
@@ -71,7 +85,7 @@ export async function* measuredClips(
           ? await depthWithin(join(clips, `${name}.recording.mkv`))
           : await probeDepth(depthPath, seen[0]));
       const tracked = video ? await withDepth(seen, video, seen[0]) : seen;
-      yield { name, tracked, truths };
+      yield { name, tracked, truths, cropped };
     }
   } finally {
     await pool.close();
@@ -116,7 +130,12 @@ export async function* loneClips(scripts: readonly string[], clips: string): Asy
 }
 
 /** Tracks body, hands and face of the most prominent performers. */
-async function track(pool: TrackPool, path: string, performers: number, fine?: boolean): Promise<Observations[]> {
+async function track(
+  pool: TrackPool,
+  path: string,
+  performers: number,
+  { face = true, ...looks }: { face?: boolean; fine?: boolean; handCrop?: HandCrop },
+): Promise<Observations[]> {
   const { width, height, rate, frames, even } = await probeClip(path);
   const source = { path, width, height, rate, even, count: frames };
   const alone = performers === 1;
@@ -126,8 +145,8 @@ async function track(pool: TrackPool, path: string, performers: number, fine?: b
   await trackClip(pool, {
     source,
     hands: alone,
-    face: alone,
-    fine,
+    face: alone && face,
+    ...looks,
     guides,
     onPiece: (piece, i) => void pieces[i].push(piece),
   });

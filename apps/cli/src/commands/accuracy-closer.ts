@@ -11,7 +11,15 @@ import { tableLine } from '../table';
 const degrees = (angle: number): string => ((angle * 180) / Math.PI).toFixed(0);
 
 /** How well fingers and palms are solved: made-up hands that show all shapes, near by, at a middle distance and from afar. */
-export async function measureHandClips({ clips, seed }: { clips: number; seed: number }): Promise<void> {
+export async function measureHandClips({
+  clips,
+  seed,
+  fine,
+}: {
+  clips: number;
+  seed: number;
+  fine?: boolean;
+}): Promise<void> {
   process.stdout.write(
     tableLine([
       'clip',
@@ -24,7 +32,7 @@ export async function measureHandClips({ clips, seed }: { clips: number; seed: n
       'shapes told',
     ]),
   );
-  for await (const { name, tracked, truths } of closerClips('hands', [seed], clips)) {
+  for await (const { name, tracked, truths } of closerClips('hands', [seed], clips, { fine })) {
     const [[observations], [truth]] = [tracked, truths];
     const { hands } = observations;
     if (!hands) continue;

@@ -8,6 +8,7 @@ import { closerClips, type CloserClips, type CloserPart } from '../closer-clips'
 import { ROOT } from '../paths';
 import { faceExamples } from '../train/face-examples';
 import { handExamples } from '../train/hand-examples';
+import { TAUGHT_CROPS } from '../train/taught-crops';
 import { netText } from '../train/net-text';
 import { trainSmallNet, type NetExample, type NetTraining } from '../train/train-small-net';
 
@@ -27,8 +28,8 @@ const LEARNED: Record<CloserPart, Learned> = {
   hands: {
     clips: 'sparse hands',
     seeds: [41],
-    count: 60,
-    training: { hidden: 24, rounds: 60, noise: 0.3, decay: 1e-3, most: 0.6, nets: 4 },
+    count: 160,
+    training: { hidden: 48, rounds: 10, noise: 0.15, decay: 1e-3, most: 0.6, nets: 2 },
     outputs: HAND_ANGLES,
     file: 'packages/core/src/hands/learned-fingers.ts',
     name: 'LEARNED_FINGERS',
@@ -58,10 +59,21 @@ interface Examples {
 export async function trainCloser(part: CloserPart, leaveOut: boolean): Promise<void> {
   const { training, outputs, file, name, what, ...from } = LEARNED[part];
   const clips: Examples[] = [];
-  for await (const { name: clip, tracked, truths } of closerClips(from.clips, from.seeds, from.count)) {
+  const handCrops = part === 'hands' ? TAUGHT_CROPS : [];
+  for await (const { name: clip, tracked, truths, cropped } of closerClips(from.clips, from.seeds, from.count, {
+    handCrops,
+  })) {
     const family = Number(clip.slice(clip.lastIndexOf('-') + 1)) % 4;
-    const own = part === 'hands' ? handExamples(tracked[0], truths[0]) : faceExamples(tracked[0], truths[0], false);
-    clips.push({ family, own, examples: part === 'hands' ? own : faceExamples(tracked[0], truths[0]) });
+    const [[seen], [truth]] = [tracked, truths];
+    clips.push(
+      part === 'hands'
+        ? {
+            family,
+            own: handExamples(seen, truth),
+            examples: [tracked, ...cropped].flatMap(([otherwise]) => handExamples(otherwise, truth)),
+          }
+        : { family, own: faceExamples(seen, truth, false), examples: faceExamples(seen, truth) },
+    );
   }
   process.stdout.write(`${clips.reduce((sum, { own }) => sum + own.length, 0)} frames of ${clips.length} clips\n`);
   if (leaveOut)

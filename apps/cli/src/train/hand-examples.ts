@@ -2,7 +2,6 @@ import { handFeatures } from '@merry-shadow/core/hands/hand-features';
 import { trueHandPose } from '@merry-shadow/core/measure/measure-hands';
 import type { Truth } from '@merry-shadow/core/measure/truth';
 import { SIDES } from '@merry-shadow/core/motion/humanoid';
-import { HAND_MARK_COUNT } from '@merry-shadow/core/observe/hands';
 import type { Observations } from '@merry-shadow/core/observe/observations';
 import { partIsSeen } from '@merry-shadow/core/observe/unseen';
 import type { NetExample } from './train-small-net';
@@ -15,7 +14,7 @@ export function handExamples({ hands, frames }: Pick<Observations, 'hands' | 'fr
       const hand = hands?.[side];
       if (!hand || !partIsSeen(hand, frame)) continue;
       examples.push({
-        inputs: handFeatures(hand.world, frame * HAND_MARK_COUNT * 3, side),
+        inputs: handFeatures(hand, frame, side),
         outputs: trueHandPose(truth, frame, side),
       });
     }

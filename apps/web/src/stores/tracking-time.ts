@@ -8,7 +8,7 @@ const USUAL = 40;
 const COST = { hands: 0.5, face: 0.25, fine: 0.9 };
 
 const costOf = ({ hands, face, fine }: Parts): number =>
-  1 + (hands ? COST.hands : 0) + (face ? COST.face : 0) + (fine ? COST.fine : 0);
+  (1 + (hands ? COST.hands : 0)) * (fine ? 1 + COST.fine : 1) + (face ? COST.face : 0);
 
 /** Frames a second that this computer tracks of the body alone, by what was tracked so far. */
 export function bodySpeed(takes: readonly TakeView[]): number {

@@ -1,7 +1,7 @@
 import { runSmallNet } from '../learned/small-net';
 import type { Side } from '../motion/humanoid';
 import { FINGER_ANGLES, HAND_ANGLES, SPREAD } from './finger-turns';
-import { handFeatures } from './hand-features';
+import { handFeatures, type SeenHand } from './hand-features';
 import { LEARNED_FINGERS } from './learned-fingers';
 import type { HandReading } from './read-hand';
 
@@ -23,8 +23,8 @@ const FINGER_LIMITS = [
  * @param reading the hand as its points stand, where it was read already.
  * @returns `HAND_ANGLES`, radians, within what fingers can do.
  */
-export function learnedAngles(world: ArrayLike<number>, at: number, side: Side, reading?: HandReading): Float64Array {
-  const out = runSmallNet(LEARNED_FINGERS, handFeatures(world, at, side, reading), new Float64Array(HAND_ANGLES));
+export function learnedAngles(hand: SeenHand, frame: number, side: Side, reading?: HandReading): Float64Array {
+  const out = runSmallNet(LEARNED_FINGERS, handFeatures(hand, frame, side, reading), new Float64Array(HAND_ANGLES));
   for (let i = 0; i < HAND_ANGLES; i++) {
     const [least, most] = i < FINGER_ANGLES ? THUMB_LIMITS : FINGER_LIMITS;
     const part = i % FINGER_ANGLES;

@@ -6,12 +6,20 @@ import { settleColumns } from './calm';
 import { exampleHand } from '../../test/example-hand';
 import { learnedAngles } from './finger-map';
 import { FINGER_ANGLES, HAND_ANGLES, handPoseOf, handTurns, SPREAD } from './finger-turns';
+import { handFeatures, type SeenHand } from './hand-features';
 import { HAND_SHAPE_NAMES, handShape, nearestShape } from './hand-shapes';
 import { wristAngles } from './hand-sights';
 import { withoutOthersHands } from './own-hands';
 import { angleBetween, likeliestPalms, type PalmSight } from './palm-course';
 import { readHand } from './read-hand';
 
+/** What a camera far ahead sees of a hand. */
+const seenAhead = (world: Float32Array): SeenHand => ({
+  world,
+  marks: Float32Array.from({ length: HAND_MARK_COUNT * 2 }, (_, i) =>
+    i % 2 === 0 ? 400 * world[(i >> 1) * 3] : -400 * world[(i >> 1) * 3 + 1],
+  ),
+});
 const degrees = (angle: number): number => (angle * Math.PI) / 180;
 
 describe('a hand of known pose', () => {
@@ -40,8 +48,16 @@ describe('a hand of known pose', () => {
     }
   });
 
+  it('looks the same to what is learned wherever and how large it is in the picture, turned there or not', () => {
+    const seen = seenAhead(exampleHand('left', handShape('claw')));
+    const turned = seen.marks.map((_, i) => 900 + (i % 2 === 0 ? -2 : 2) * seen.marks[i ^ 1]);
+    const outline = (marks: Float32Array): number[] =>
+      handFeatures({ ...seen, marks }, 0, 'left').slice(-2 * (HAND_MARK_COUNT - 1));
+    outline(turned).forEach((value, i) => expect(value).toBeCloseTo(outline(seen.marks)[i], 4));
+  });
+
   it('keeps learned angles within what fingers can do, the same for both hands', () => {
-    const [left, right] = SIDES.map((side) => learnedAngles(exampleHand(side, handShape('point')), 0, side));
+    const [left, right] = SIDES.map((side) => learnedAngles(seenAhead(exampleHand(side, handShape('point'))), 0, side));
     left.forEach((angle, i) => {
       expect(angle).toBeGreaterThan(-0.6);
       expect(angle).toBeLessThan(2);

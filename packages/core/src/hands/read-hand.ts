@@ -12,8 +12,8 @@ export interface HandReading {
 }
 
 /** Wrist and knuckles (index to little finger) among the points. */
-const WRIST = 0;
-const KNUCKLES = [5, 9, 13, 17];
+export const WRIST = 0;
+export const KNUCKLES = [5, 9, 13, 17];
 
 /**
  * Reads turn and finger angles off a hand's points in space.

@@ -61,7 +61,7 @@ function solveHand(motion: Motion, side: Side, camera: (frame: number) => Pinhol
     palms.set(relative, frame * 4);
     const read = readings[frame];
     weights[frame] = read ? hand.presence[frame] : 0;
-    poses.set(read ? learnedAngles(hand.world, pointsAt(frame), side, read) : relaxed, frame * HAND_ANGLES);
+    poses.set(read ? learnedAngles(hand, frame, side, read) : relaxed, frame * HAND_ANGLES);
   }
   fillGaps(palms, 4, weights, rate);
   fillGaps(poses, HAND_ANGLES, weights, rate);

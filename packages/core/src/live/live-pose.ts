@@ -62,7 +62,7 @@ export class LivePose {
     for (const side of SIDES) {
       const hand = hands?.[side];
       const seen = hand && partIsSeen(hand, 0);
-      const pose = seen ? learnedAngles(hand.world, 0, side) : handShape('relaxed');
+      const pose = seen ? learnedAngles(hand, 0, side) : handShape('relaxed');
       for (const [bone, turn] of handTurns(side, pose)) this.follow(bone, turn, seconds);
     }
   }

@@ -33,13 +33,16 @@ export class BodyMarker {
   ) {}
 
   async read(picture: Picture, region: Region): Promise<BodyMarks> {
-    const { planar } = this.net;
-    cropRegion(picture, region, { size: MARKS_SIZE, range: [0, 1], planar, border: 'edge' }, this.input);
-    const first = readOutputs(await this.net.run(this.input), planar);
+    const first = await this.look(picture, region, false);
     if (!this.fine || !(first.presence > 0.5)) return toPicture(first, region);
-    mirrorRows(this.input, planar ? 1 : 3);
-    const second = mirrorLook(readOutputs(await this.net.run(this.input), planar));
+    const second = mirrorLook(await this.look(picture, region, true));
     return toPicture(second.presence > 0.5 ? meanLook(first, second) : first, region);
+  }
+
+  private async look(picture: Picture, region: Region, mirrored: boolean): Promise<Look> {
+    const { planar } = this.net;
+    cropRegion(picture, region, { size: MARKS_SIZE, range: [0, 1], planar, border: 'edge', mirrored }, this.input);
+    return readOutputs(await this.net.run(this.input), planar);
   }
 }
 
@@ -116,20 +119,6 @@ function meanLook(a: Look, b: Look): Look {
     }
   }
   return out;
-}
-
-/** Mirrors a square input from left to right. @param values of a pixel that lie side by side. */
-function mirrorRows(input: Float32Array, values: 1 | 3): void {
-  const row = MARKS_SIZE * values;
-  for (let start = 0; start < input.length; start += row) {
-    for (let left = 0, right = row - values; left < right; left += values, right -= values) {
-      for (let k = 0; k < values; k++) {
-        const kept = input[start + left + k];
-        input[start + left + k] = input[start + right + k];
-        input[start + right + k] = kept;
-      }
-    }
-  }
 }
 
 /**

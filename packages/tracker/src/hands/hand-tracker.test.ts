@@ -1,6 +1,8 @@
 import { MARK, MARK_COUNT } from '@merry-shadow/core/observe/body';
 import type { Picture } from '../picture/picture';
 import type { HandNets, Net } from '../runtime/net';
+import { regionToPicture } from '../picture/picture';
+import { croppedRegion } from './hand-crop';
 import { HandTracker } from './hand-tracker';
 import { handRegionFromBody, handRegionFromRecrop } from './hand-region';
 
@@ -71,9 +73,35 @@ describe('following a hand', () => {
 
   it('asks for the region in every frame where the exact rule is wanted', async () => {
     const { nets, recrops } = played(() => 0.95);
-    const tracker = new HandTracker(nets, 'left', true);
+    const tracker = new HandTracker(nets, 'left', { plain: true });
     for (let f = 0; f < 5; f++) await tracker.next(picture, bodyAt(200, 150));
     expect(recrops()).toBe(5);
+  });
+
+  it('takes the mean of a hand and its mirror image where precision counts', async () => {
+    // This network sees a wrist left of its place, in a mirror as well: right of it there.
+    const { nets } = played(
+      () => 0.95,
+      () => [wristInRegion()[0] - 0.1, wristInRegion()[1]],
+    );
+    const [plain, fine] = [new HandTracker(nets, 'left'), new HandTracker(nets, 'left', { fine: true })];
+    const [once, twice] = [await plain.next(picture, bodyAt(200, 150)), await fine.next(picture, bodyAt(200, 150))];
+    if (!once || !twice) throw new Error('The hand was not seen.');
+    expect(once.marks[0]).toBeLessThan(195);
+    expect(twice.marks[0]).toBeCloseTo(200, 0);
+    // What lies to a side goes, what lies along the hand and in depth stays.
+    expect(Math.hypot(...once.world.subarray(0, 3))).toBeCloseTo(Math.hypot(0.01, 0.08, 0.02), 5);
+    expect(Math.hypot(...twice.world.subarray(0, 3))).toBeCloseTo(Math.hypot(0.08, 0.02), 5);
+  });
+
+  it('reads the same places however a hand is cut out', async () => {
+    const handCrop = { turn: 0.4, size: 1.5, mirrored: false };
+    const region = handRegionFromRecrop(PROPOSAL, handRegionFromBody(bodyAt(200, 150), 'left'));
+    const square = croppedRegion(region, handCrop);
+    expect([square.size, square.angle]).toEqual([region.size * 1.5, region.angle + 0.4]);
+    const seen = await new HandTracker(played(() => 0.95).nets, 'left', { handCrop }).next(picture, bodyAt(200, 150));
+    const [u, v] = wristInRegion();
+    expect([...(seen?.marks.subarray(0, 2) ?? [])]).toEqual(regionToPicture(square, u, v).map(Math.fround));
   });
 
   it('leaves a gap where no hand is, where it lies outside, and where it is too small', async () => {

@@ -5,6 +5,7 @@ import { cropRegion } from '../picture/crop';
 import { regionToPicture, type Picture, type Region } from '../picture/picture';
 import { steadyRegion } from '../picture/steady';
 import type { HandNets } from '../runtime/net';
+import { AS_IT_IS, croppedRegion, type HandCrop } from './hand-crop';
 import { handRegionFromBody, handRegionFromRecrop } from './hand-region';
 
 const MARKS_SIZE = 224;
@@ -25,6 +26,15 @@ export interface TrackedHand {
   marks: Float32Array;
   /** 21 × 3, metres round the hand's middle, +X right in the picture, +Y up, +Z to the camera. */
   world: Float32Array;
+}
+
+export interface HandTrackerOptions {
+  /** The exact rule: the region is asked for in every frame. */
+  plain?: boolean;
+  /** Looks at each hand's mirror image, too. */
+  fine?: boolean;
+  /** Another way to cut hands out, to learn from. */
+  handCrop?: HandCrop;
 }
 
 /** Where the region lay against the palm when it was proposed. */
@@ -53,7 +63,7 @@ export class HandTracker {
   constructor(
     private readonly nets: HandNets,
     private readonly side: Side,
-    private readonly plain = false,
+    private readonly options: HandTrackerOptions = {},
   ) {}
 
   reset(): void {
@@ -68,12 +78,12 @@ export class HandTracker {
     const expected = handRegionFromBody(body, this.side);
     if (!(expected.size > 8) || outside(picture, expected)) return this.lose();
     const { hold } = this;
-    if (hold && !this.plain && hold.age < RECROP_EVERY) {
+    if (hold && !this.options.plain && hold.age < RECROP_EVERY) {
       const followed = await this.read(picture, hold.region, body, expected, hold);
       if (followed) return followed;
     }
     const proposed = await this.propose(picture, expected);
-    const region = hold && !this.plain ? steadyRegion(hold.region, proposed, STEADY_WEIGHT) : proposed;
+    const region = hold && !this.options.plain ? steadyRegion(hold.region, proposed, STEADY_WEIGHT) : proposed;
     return (await this.read(picture, region, body, expected, null)) ?? this.lose();
   }
 
@@ -86,23 +96,36 @@ export class HandTracker {
     hold: Hold | null,
   ): Promise<TrackedHand | null> {
     if (!(region.size > 4)) return null;
-    const { handMarks } = this.nets;
-    cropRegion(
-      picture,
-      region,
-      { size: MARKS_SIZE, range: [0, 1], planar: handMarks.planar, border: 'edge' },
-      this.input,
-    );
-    const [values, [presence], world] = await handMarks.run(this.input);
-    if (!(presence > (hold ? HELD : SURE))) return null;
-    const marks = new Float32Array(HAND_MARK_COUNT * 2);
-    for (let i = 0; i < HAND_MARK_COUNT; i++)
-      marks.set(regionToPicture(region, values[i * 3] / MARKS_SIZE, values[i * 3 + 1] / MARKS_SIZE), i * 2);
+    const { handCrop = AS_IT_IS, fine } = this.options;
+    const first = await this.look(picture, region, handCrop);
+    if (!(first.presence > (hold ? HELD : SURE))) return null;
+    const second = fine ? await this.look(picture, region, { ...handCrop, mirrored: !handCrop.mirrored }) : null;
+    const hand = second && second.presence > SURE ? meanHand(first, second) : first;
+    const { marks } = hand;
     const wrist = MARK[`${this.side}Wrist`] * 3;
     if (Math.hypot(body[wrist] - marks[0], body[wrist + 1] - marks[1]) > FARTHEST_WRIST * expected.size) return null;
     const palm = palmOf(marks);
     this.hold = { region: moveWith(region, hold?.palm ?? palm, palm), palm, age: hold ? hold.age + 1 : 1 };
-    return { presence, marks, world: turnWorld(world, region.angle) };
+    return hand;
+  }
+
+  private async look(picture: Picture, region: Region, crop: HandCrop): Promise<TrackedHand> {
+    const { handMarks } = this.nets;
+    const { mirrored } = crop;
+    const square = croppedRegion(region, crop);
+    cropRegion(
+      picture,
+      square,
+      { size: MARKS_SIZE, range: [0, 1], planar: handMarks.planar, border: 'edge', mirrored },
+      this.input,
+    );
+    const [values, [presence], world] = await handMarks.run(this.input);
+    const marks = new Float32Array(HAND_MARK_COUNT * 2);
+    for (let i = 0; i < HAND_MARK_COUNT; i++) {
+      const [u, v] = [values[i * 3] / MARKS_SIZE, values[i * 3 + 1] / MARKS_SIZE];
+      marks.set(regionToPicture(square, mirrored ? 1 - u : u, v), i * 2);
+    }
+    return { presence, marks, world: turnWorld(world, square.angle, mirrored) };
   }
 
   private async propose(picture: Picture, first: Region): Promise<Region> {
@@ -121,6 +144,16 @@ export class HandTracker {
     this.hold = null;
     return null;
   }
+}
+
+/** The mean of two looks at the same hand. */
+function meanHand(a: TrackedHand, b: TrackedHand): TrackedHand {
+  const mean = (p: Float32Array, q: Float32Array): Float32Array => p.map((value, i) => (value + q[i]) / 2);
+  return {
+    presence: (a.presence + b.presence) / 2,
+    marks: mean(a.marks, b.marks),
+    world: mean(a.world, b.world),
+  };
 }
 
 function palmOf(marks: ArrayLike<number>): Palm {
@@ -145,12 +178,12 @@ function outside(picture: Picture, region: Region): boolean {
   return region.x < 0 || region.y < 0 || region.x > picture.width || region.y > picture.height;
 }
 
-/** World points of a turned crop, upright again, in our axes. */
-function turnWorld(world: Float32Array, angle: number): Float32Array {
+/** World points of a turned crop, upright again, in our axes. @param mirrored whether it shows them as a mirror does. */
+function turnWorld(world: Float32Array, angle: number, mirrored: boolean): Float32Array {
   const [c, s] = [Math.cos(angle), Math.sin(angle)];
   const out = new Float32Array(HAND_MARK_COUNT * 3);
   for (let i = 0; i < HAND_MARK_COUNT; i++) {
-    const [x, y, z] = [world[i * 3], world[i * 3 + 1], world[i * 3 + 2]];
+    const [x, y, z] = [mirrored ? -world[i * 3] : world[i * 3], world[i * 3 + 1], world[i * 3 + 2]];
     out.set([c * x - s * y, -(s * x + c * y), -z], i * 3);
   }
   return out;

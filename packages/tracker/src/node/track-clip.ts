@@ -1,4 +1,5 @@
 import type { CapturedParts, ObservationChunk } from '@merry-shadow/core/observe/observations';
+import type { HandCrop } from '../hands/hand-crop';
 import type { Guide } from '../people/guide';
 import type { FrameSource } from './frames';
 import { planSegments } from './segments';
@@ -14,6 +15,8 @@ export interface ClipRun extends CapturedParts {
   plain?: boolean;
   /** A second look at each frame. */
   fine?: boolean;
+  /** See `HandTrackerOptions`. */
+  handCrop?: HandCrop;
   /** Whom to follow, one entry for each performer; the most prominent person alone if left out. */
   guides?: readonly Guide[];
   onProgress?: (done: number, last: { frame: number; marks: Float32Array[] }) => void;
@@ -37,7 +40,7 @@ const PROGRESS_FRAMES = 4;
  * @throws Error when a segment fails; the others are stopped.
  */
 export async function trackClip(pool: TrackPool, run: ClipRun): Promise<ClipResult> {
-  const { source, hands, face, plain, fine, guides } = run;
+  const { source, hands, face, plain, fine, handCrop, guides } = run;
   const planned = plain ? [{ first: 0, frames: source.count }] : planSegments(source.count);
   const segments = planned.filter((segment) => !run.stored?.has(segment.first));
   const done = new Map(planned.map((segment) => [segment.first, run.stored?.has(segment.first) ? segment.frames : 0]));
@@ -51,7 +54,7 @@ export async function trackClip(pool: TrackPool, run: ClipRun): Promise<ClipResu
   const results = await Promise.allSettled(
     segments.map(async (segment) => {
       const warmUp = Math.min(WARM_UP, segment.first);
-      const job = { source, segment, warmUp, hands, face, plain, fine, guides, everyFrames: PROGRESS_FRAMES };
+      const job = { source, segment, warmUp, hands, face, plain, fine, handCrop, guides, everyFrames: PROGRESS_FRAMES };
       try {
         const { observations, times, detections } = await pool.track(
           job,

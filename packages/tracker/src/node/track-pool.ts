@@ -2,6 +2,7 @@ import { Worker } from 'node:worker_threads';
 import type { CapturedParts } from '@merry-shadow/core/observe/observations';
 import type { Looks } from '@merry-shadow/core/judge/looks';
 import type { Person } from '../people/associate';
+import type { HandCrop } from '../hands/hand-crop';
 import type { Guide } from '../people/guide';
 import type { FrameSource } from './frames';
 import type { LookSource } from './look-at-clip';
@@ -17,6 +18,7 @@ export interface SegmentJob extends CapturedParts {
   warmUp: number;
   plain?: boolean;
   fine?: boolean;
+  handCrop?: HandCrop;
   guides?: readonly Guide[];
   /** A word of progress after so many frames. */
   everyFrames: number;

@@ -8,6 +8,7 @@ import {
 } from '@merry-shadow/core/observe/observations';
 import { BackgroundWatch } from '../background/background-watch';
 import { boxRound, type Box } from '../background/box';
+import type { HandCrop } from '../hands/hand-crop';
 import type { Guide } from '../people/guide';
 import { PerformerTracker } from '../performer/performer-tracker';
 import { recordFrame } from '../performer/record';
@@ -31,6 +32,8 @@ export interface SegmentRun extends CapturedParts {
   plain?: boolean;
   /** A second look at each frame. */
   fine?: boolean;
+  /** See `HandTrackerOptions`. */
+  handCrop?: HandCrop;
   /** Whom to follow, one entry for each performer; the most prominent person alone if left out. */
   guides?: readonly Guide[];
   /** Frame of the clip that the first picture is: what guides count in. */

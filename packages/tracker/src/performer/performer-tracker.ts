@@ -3,7 +3,7 @@ import type { CapturedParts } from '@merry-shadow/core/observe/observations';
 import { BodyTracker, type BodyTrackerOptions, type TrackedBody } from '../body/body-tracker';
 import { FaceTracker, type TrackedFace } from '../face/face-tracker';
 import { FillingFace } from '../face/filling-face';
-import { HandTracker, type TrackedHand } from '../hands/hand-tracker';
+import { HandTracker, type HandTrackerOptions, type TrackedHand } from '../hands/hand-tracker';
 import type { Picture } from '../picture/picture';
 import { faceNets, handNets, type Nets } from '../runtime/net';
 
@@ -15,7 +15,7 @@ export interface PerformerFrame {
   face: TrackedFace | null;
 }
 
-export interface PerformerOptions extends BodyTrackerOptions, CapturedParts {
+export interface PerformerOptions extends BodyTrackerOptions, HandTrackerOptions, CapturedParts {
   /** Needed for the face. */
   geometry?: FaceGeometry;
 }
@@ -32,8 +32,8 @@ export class PerformerTracker {
   /** @throws Error when a part is wanted whose networks were not opened. */
   constructor(nets: Nets, options: PerformerOptions) {
     this.body = new BodyTracker(nets, options);
-    this.left = options.hands ? new HandTracker(handNets(nets), 'left', options.plain) : null;
-    this.right = options.hands ? new HandTracker(handNets(nets), 'right', options.plain) : null;
+    this.left = options.hands ? new HandTracker(handNets(nets), 'left', options) : null;
+    this.right = options.hands ? new HandTracker(handNets(nets), 'right', options) : null;
     if (options.face && !options.geometry) throw new Error('The face geometry is needed to track a face.');
     const { face, geometry, plain, guide } = options;
     const tracker = (): FaceTracker | null =>

@@ -34,6 +34,17 @@ describe('crops', () => {
     }
   });
 
+  it('is turned from left to right in a mirror', () => {
+    const region = { x: 40, y: 45, size: 30, angle: 0.7 };
+    const [out, mirrored] = [new Float32Array(768), new Float32Array(768)];
+    cropRegion(ramp(100, 100), region, options, out);
+    cropRegion(ramp(100, 100), region, { ...options, mirrored: true }, mirrored);
+    expect(Math.abs(out[0] - out[15])).toBeGreaterThan(10);
+    for (let row = 0; row < 16; row++)
+      for (let column = 0; column < 16; column++)
+        expect(mirrored[row * 16 + column]).toBeCloseTo(out[row * 16 + 15 - column], 3);
+  });
+
   it('gives the same values pixel by pixel as channel by channel', () => {
     const region = { x: 20, y: 30, size: 50, angle: 1 };
     const [planar, mixed] = [new Float32Array(768), new Float32Array(768)];

@@ -9,6 +9,8 @@ export interface CropOptions {
   planar: boolean;
   /** What lies outside the picture: black, or its edge drawn out. */
   border: 'black' | 'edge';
+  /** As seen in a mirror: left and right change sides. */
+  mirrored?: boolean;
 }
 
 /**
@@ -19,8 +21,10 @@ export function cropRegion(picture: Picture, region: Region, options: CropOption
   const { size, planar } = options;
   const { width, height, data } = picture;
   const step = region.size / size;
+  // From one row to the next (−dy, dx), from one column to the next (columnX, columnY).
   const dx = Math.cos(region.angle) * step;
   const dy = Math.sin(region.angle) * step;
+  const [columnX, columnY] = options.mirrored ? [-dx, -dy] : [dx, dy];
   const low = options.range[0];
   const scale = (options.range[1] - low) / 255;
   const edge = options.border === 'edge';
@@ -29,8 +33,8 @@ export function cropRegion(picture: Picture, region: Region, options: CropOption
   const half = (size - 1) / 2;
   const last = size - 1;
   for (let row = 0; row < size; row++) {
-    let x = region.x - 0.5 - dx * half - dy * (row - half);
-    let y = region.y - 0.5 - dy * half + dx * (row - half);
+    let x = region.x - 0.5 - columnX * half - dy * (row - half);
+    let y = region.y - 0.5 - columnY * half + dx * (row - half);
     let at = row * size * stride;
     // A row whose two ends lie well inside lies inside as a whole: no borders to look after.
     if (
@@ -38,15 +42,15 @@ export function cropRegion(picture: Picture, region: Region, options: CropOption
       y >= 0 &&
       x < width - 1 &&
       y < height - 1 &&
-      x + last * dx >= 0 &&
-      y + last * dy >= 0 &&
-      x + last * dx < width - 1.001 &&
-      y + last * dy < height - 1.001
+      x + last * columnX >= 0 &&
+      y + last * columnY >= 0 &&
+      x + last * columnX < width - 1.001 &&
+      y + last * columnY < height - 1.001
     ) {
-      sampleInside(picture, x, y, dx, dy, size, low, scale, out, at, green, stride);
+      sampleInside(picture, x, y, columnX, columnY, size, low, scale, out, at, green, stride);
       continue;
     }
-    for (let column = 0; column < size; column++, x += dx, y += dy, at += stride) {
+    for (let column = 0; column < size; column++, x += columnX, y += columnY, at += stride) {
       const fx = Math.floor(x);
       const fy = Math.floor(y);
       let wx = x - fx;
