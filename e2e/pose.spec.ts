@@ -9,14 +9,22 @@ import { changeTake, expect, openTake, storedTake, test } from './product';
 const TAKE = 'Apprentice walks the planks';
 const layers = async (page: Page) =>
   (await storedTake(page, TAKE)).edits.records.flatMap((record) => (record.kind === 'layer' ? [record] : []));
-const bone = (page: Page, name: string): Promise<number[]> =>
-  page
-    .getByTestId('stage')
-    .evaluate(
-      (canvas, wanted) =>
-        (canvas as unknown as { stage: { bonePlaces(): Record<string, number[]> } }).stage.bonePlaces()[wanted],
-      name,
-    );
+const bone = async (page: Page, name: string): Promise<number[]> => {
+  const stage = page.getByTestId('stage');
+  let place: number[] | undefined;
+  // Right after a take was opened the figure is not there yet.
+  await expect
+    .poll(async () => {
+      place = await stage.evaluate(
+        (canvas, wanted) =>
+          (canvas as unknown as { stage: { bonePlaces(): Record<string, number[]> } }).stage.bonePlaces()[wanted],
+        name,
+      );
+      return place;
+    })
+    .toBeDefined();
+  return place as number[];
+};
 const far = (a: number[], b: number[]): number => Math.hypot(...a.map((value, k) => value - b[k]));
 
 /** Where a bone is when the frame that was gone to is shown. */
