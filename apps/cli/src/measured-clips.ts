@@ -9,8 +9,9 @@ import { makeClip } from '@merry-shadow/synth/make-clip';
 import { probeClip } from '@merry-shadow/tracker/node/probe';
 import { depthWithin, probeDepth, withDepth } from '@merry-shadow/tracker/node/read-depth';
 import type { HandCrop } from '@merry-shadow/tracker/hands/hand-crop';
-import { trackClip } from '@merry-shadow/tracker/node/track-clip';
+import { trackClip, type ClipRun } from '@merry-shadow/tracker/node/track-clip';
 import { TrackPool } from '@merry-shadow/tracker/node/track-pool';
+import type { ReadingRules } from '@merry-shadow/tracker/reading-rules';
 import { guideFor } from '@merry-shadow/tracker/people/guide';
 import { DATA, NETWORK_CACHE } from './paths';
 
@@ -74,10 +75,11 @@ export async function* measuredClips(
         await makeClip(text, clips, depthPath ? { depth: 'sensed' } : {});
       }
       const truths = await Promise.all(truthPaths.map(async (path) => readTruth(await readFile(path, 'utf8'))));
-      const path = join(clips, `${name}.mp4`);
-      const seen = await track(pool, path, truths.length, { fine });
+      const source = await wholeClip(join(clips, `${name}.mp4`));
+      const seen = await track(pool, source, truths.length, { fine });
       const cropped: Observations[][] = [];
-      for (const handCrop of handCrops) cropped.push(await track(pool, path, truths.length, { face: false, handCrop }));
+      for (const handCrop of handCrops)
+        cropped.push(await track(pool, source, truths.length, { face: false, handCrop }));
       // A depth camera with a lens of its own: its file tells how both lie to each other.
       const video =
         depthPath &&
@@ -129,15 +131,19 @@ export async function* loneClips(scripts: readonly string[], clips: string): Asy
   }
 }
 
+/** A clip from its first frame to its last. */
+async function wholeClip(path: string): Promise<ClipRun['source']> {
+  const { width, height, rate, frames, even } = await probeClip(path);
+  return { path, width, height, rate, even, count: frames };
+}
+
 /** Tracks body, hands and face of the most prominent performers. */
 async function track(
   pool: TrackPool,
-  path: string,
+  source: ClipRun['source'],
   performers: number,
-  { face = true, ...looks }: { face?: boolean; fine?: boolean; handCrop?: HandCrop },
+  { face = true, ...rules }: ReadingRules & { face?: boolean },
 ): Promise<Observations[]> {
-  const { width, height, rate, frames, even } = await probeClip(path);
-  const source = { path, width, height, rate, even, count: frames };
   const alone = performers === 1;
   const people = alone ? [] : await pool.people({ source });
   const guides = alone ? undefined : people.slice(0, performers).map((_, i) => guideFor(people, i));
@@ -146,7 +152,7 @@ async function track(
     source,
     hands: alone,
     face: alone && face,
-    ...looks,
+    ...rules,
     guides,
     onPiece: (piece, i) => void pieces[i].push(piece),
   });

@@ -4,12 +4,15 @@ import { FACE_OUTPUTS } from '@merry-shadow/core/face/face-map';
 import { HAND_ANGLES } from '@merry-shadow/core/hands/finger-turns';
 import { runSmallNet, type SmallNet } from '@merry-shadow/core/learned/small-net';
 import { correlation } from '@merry-shadow/core/measure/correlation';
+import type { Truth } from '@merry-shadow/core/measure/truth';
+import type { Observations } from '@merry-shadow/core/observe/observations';
+import type { HandCrop } from '@merry-shadow/tracker/hands/hand-crop';
 import { closerClips, type CloserClips, type CloserPart } from '../closer-clips';
 import { ROOT } from '../paths';
 import { faceExamples } from '../train/face-examples';
 import { handExamples } from '../train/hand-examples';
-import { TAUGHT_CROPS } from '../train/taught-crops';
 import { netText } from '../train/net-text';
+import { TAUGHT_CROPS } from '../train/taught-crops';
 import { trainSmallNet, type NetExample, type NetTraining } from '../train/train-small-net';
 
 interface Learned {
@@ -17,6 +20,10 @@ interface Learned {
   clips: CloserClips;
   seeds: readonly number[];
   count: number;
+  /** Ways to cut out hands that are learned from, too. */
+  handCrops: readonly HandCrop[];
+  /** What is told of a clip, and, if wanted, of its mirror image. */
+  examplesOf: (tracked: Observations, truth: Truth, mirrored: boolean) => NetExample[];
   training: NetTraining;
   outputs: number;
   file: string;
@@ -29,6 +36,8 @@ const LEARNED: Record<CloserPart, Learned> = {
     clips: 'sparse hands',
     seeds: [41],
     count: 160,
+    handCrops: TAUGHT_CROPS,
+    examplesOf: handExamples,
     training: { hidden: 48, rounds: 10, noise: 0.15, decay: 1e-3, most: 0.6, nets: 2 },
     outputs: HAND_ANGLES,
     file: 'packages/core/src/hands/learned-fingers.ts',
@@ -39,6 +48,8 @@ const LEARNED: Record<CloserPart, Learned> = {
     clips: 'sparse face',
     seeds: [31],
     count: 64,
+    handCrops: [],
+    examplesOf: faceExamples,
     training: { hidden: 24, rounds: 60, noise: 0.2, decay: 3e-4, most: 0.6, nets: 4 },
     outputs: FACE_OUTPUTS,
     file: 'packages/core/src/face/learned-face.ts',
@@ -51,29 +62,23 @@ interface Examples {
   /** The builder of the body. */
   family: number;
   examples: NetExample[];
-  /** What is told of the clip itself, without mirror images. */
+  /** What is told of the clip itself, without mirror images and other crops. */
   own: NetExample[];
 }
 
 /** Learns what the networks of hands or faces get wrong from made-up ones, and prints how the outputs go with the truth for builders that were left out. */
 export async function trainCloser(part: CloserPart, leaveOut: boolean): Promise<void> {
-  const { training, outputs, file, name, what, ...from } = LEARNED[part];
+  const { training, outputs, file, name, what, handCrops, examplesOf, ...from } = LEARNED[part];
   const clips: Examples[] = [];
-  const handCrops = part === 'hands' ? TAUGHT_CROPS : [];
-  for await (const { name: clip, tracked, truths, cropped } of closerClips(from.clips, from.seeds, from.count, {
-    handCrops,
-  })) {
+  const made = closerClips(from.clips, from.seeds, from.count, { handCrops });
+  for await (const { name: clip, tracked, truths, cropped } of made) {
     const family = Number(clip.slice(clip.lastIndexOf('-') + 1)) % 4;
-    const [[seen], [truth]] = [tracked, truths];
-    clips.push(
-      part === 'hands'
-        ? {
-            family,
-            own: handExamples(seen, truth),
-            examples: [tracked, ...cropped].flatMap(([otherwise]) => handExamples(otherwise, truth)),
-          }
-        : { family, own: faceExamples(seen, truth, false), examples: faceExamples(seen, truth) },
-    );
+    const [truth] = truths;
+    clips.push({
+      family,
+      own: examplesOf(tracked[0], truth, false),
+      examples: [tracked, ...cropped].flatMap(([seen]) => examplesOf(seen, truth, true)),
+    });
   }
   process.stdout.write(`${clips.reduce((sum, { own }) => sum + own.length, 0)} frames of ${clips.length} clips\n`);
   if (leaveOut)

@@ -1,7 +1,7 @@
 import { quat, vec3 } from 'gl-matrix';
 import type { Side } from '../motion/humanoid';
-import { HAND_MARK_COUNT, type HandObservations } from '../observe/hands';
-import { readHand, WRIST, KNUCKLES, type HandReading } from './read-hand';
+import { HAND_MARK_COUNT, KNUCKLES, WRIST, type HandObservations } from '../observe/hands';
+import { readHand, type HandReading } from './read-hand';
 
 /** A hand as the network saw it. */
 export type SeenHand = Pick<HandObservations, 'marks' | 'world'>;

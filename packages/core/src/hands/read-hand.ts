@@ -1,5 +1,6 @@
 import { quat, vec3 } from 'gl-matrix';
 import { FINGERS, type Side } from '../motion/humanoid';
+import { KNUCKLES, WRIST } from '../observe/hands';
 import { turnFromXY } from '../motion/turns-from-axes';
 import { FINGER_ANGLES, HAND_ANGLES, SPREAD } from './finger-turns';
 
@@ -10,10 +11,6 @@ export interface HandReading {
   /** `HAND_ANGLES`, radians. */
   angles: Float64Array;
 }
-
-/** Wrist and knuckles (index to little finger) among the points. */
-export const WRIST = 0;
-export const KNUCKLES = [5, 9, 13, 17];
 
 /**
  * Reads turn and finger angles off a hand's points in space.

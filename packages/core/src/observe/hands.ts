@@ -5,6 +5,9 @@ import { FINGERS, type Side } from '../motion/humanoid';
  * four points, the last one the tip.
  */
 export const HAND_MARK_COUNT = 21;
+/** Wrist and knuckles, index to little finger, among the marks. */
+export const WRIST = 0;
+export const KNUCKLES = [5, 9, 13, 17] as const;
 
 /** Pairs of marks that are joined by a line. */
 export const HAND_LINES: readonly (readonly [number, number])[] = [

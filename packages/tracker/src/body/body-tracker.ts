@@ -2,6 +2,7 @@ import type { Picture, Region } from '../picture/picture';
 import { CutWatch } from '../picture/cuts';
 import { smallPicture } from '../picture/small-picture';
 import { steadyRegion } from '../picture/steady';
+import type { ReadingRules } from '../reading-rules';
 import type { BodyNets } from '../runtime/net';
 import { readAppearance } from '../people/appearance';
 import { isCrossing, isOwn, placeAt, type Guide } from '../people/guide';
@@ -22,11 +23,7 @@ const SEARCH_SECONDS = 0.5;
 const SHOULDERS = [11 * 3, 12 * 3];
 const HIPS = [23 * 3, 24 * 3];
 
-export interface BodyTrackerOptions {
-  /** The exact region rule of the networks' own pipeline, nothing else. */
-  plain?: boolean;
-  /** Looks at each frame's mirror image, too: better marks for half the speed. */
-  fine?: boolean;
+export interface BodyTrackerOptions extends ReadingRules {
   /** Live: no thorough searches, which would hold up the picture. */
   quick?: boolean;
   /** Which of several people to follow. */

@@ -1,9 +1,10 @@
 import { MARK } from '@merry-shadow/core/observe/body';
-import { HAND_MARK_COUNT } from '@merry-shadow/core/observe/hands';
+import { HAND_MARK_COUNT, KNUCKLES } from '@merry-shadow/core/observe/hands';
 import type { Side } from '@merry-shadow/core/motion/humanoid';
 import { cropRegion } from '../picture/crop';
 import { regionToPicture, type Picture, type Region } from '../picture/picture';
 import { steadyRegion } from '../picture/steady';
+import type { ReadingRules } from '../reading-rules';
 import type { HandNets } from '../runtime/net';
 import { AS_IT_IS, croppedRegion, type HandCrop } from './hand-crop';
 import { handRegionFromBody, handRegionFromRecrop } from './hand-region';
@@ -26,15 +27,6 @@ export interface TrackedHand {
   marks: Float32Array;
   /** 21 × 3, metres round the hand's middle, +X right in the picture, +Y up, +Z to the camera. */
   world: Float32Array;
-}
-
-export interface HandTrackerOptions {
-  /** The exact rule: the region is asked for in every frame. */
-  plain?: boolean;
-  /** Looks at each hand's mirror image, too. */
-  fine?: boolean;
-  /** Another way to cut hands out, to learn from. */
-  handCrop?: HandCrop;
 }
 
 /** Where the region lay against the palm when it was proposed. */
@@ -63,7 +55,7 @@ export class HandTracker {
   constructor(
     private readonly nets: HandNets,
     private readonly side: Side,
-    private readonly options: HandTrackerOptions = {},
+    private readonly rules: ReadingRules = {},
   ) {}
 
   reset(): void {
@@ -78,12 +70,12 @@ export class HandTracker {
     const expected = handRegionFromBody(body, this.side);
     if (!(expected.size > 8) || outside(picture, expected)) return this.lose();
     const { hold } = this;
-    if (hold && !this.options.plain && hold.age < RECROP_EVERY) {
+    if (hold && !this.rules.plain && hold.age < RECROP_EVERY) {
       const followed = await this.read(picture, hold.region, body, expected, hold);
       if (followed) return followed;
     }
     const proposed = await this.propose(picture, expected);
-    const region = hold && !this.options.plain ? steadyRegion(hold.region, proposed, STEADY_WEIGHT) : proposed;
+    const region = hold && !this.rules.plain ? steadyRegion(hold.region, proposed, STEADY_WEIGHT) : proposed;
     return (await this.read(picture, region, body, expected, null)) ?? this.lose();
   }
 
@@ -96,7 +88,7 @@ export class HandTracker {
     hold: Hold | null,
   ): Promise<TrackedHand | null> {
     if (!(region.size > 4)) return null;
-    const { handCrop = AS_IT_IS, fine } = this.options;
+    const { handCrop = AS_IT_IS, fine } = this.rules;
     const first = await this.look(picture, region, handCrop);
     if (!(first.presence > (hold ? HELD : SURE))) return null;
     const second = fine ? await this.look(picture, region, { ...handCrop, mirrored: !handCrop.mirrored }) : null;
@@ -157,9 +149,8 @@ function meanHand(a: TrackedHand, b: TrackedHand): TrackedHand {
 }
 
 function palmOf(marks: ArrayLike<number>): Palm {
-  const knuckles = [5, 9, 13, 17];
-  const x = knuckles.reduce((sum, i) => sum + marks[i * 2] / 4, 0);
-  const y = knuckles.reduce((sum, i) => sum + marks[i * 2 + 1] / 4, 0);
+  const x = KNUCKLES.reduce((sum, i) => sum + marks[i * 2] / 4, 0);
+  const y = KNUCKLES.reduce((sum, i) => sum + marks[i * 2 + 1] / 4, 0);
   return { x: (x + marks[0]) / 2, y: (y + marks[1]) / 2, angle: Math.atan2(x - marks[0], marks[1] - y) };
 }
 

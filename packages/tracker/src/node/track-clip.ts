@@ -1,22 +1,16 @@
 import type { CapturedParts, ObservationChunk } from '@merry-shadow/core/observe/observations';
-import type { HandCrop } from '../hands/hand-crop';
 import type { Guide } from '../people/guide';
+import type { ReadingRules } from '../reading-rules';
 import type { FrameSource } from './frames';
 import { planSegments } from './segments';
 import type { TrackPool } from './track-pool';
 import { WARM_UP } from './track-segment';
 
-export interface ClipRun extends CapturedParts {
+export interface ClipRun extends CapturedParts, ReadingRules {
   /** The clip and the take's frames: `first` and `count`. */
   source: FrameSource & { count: number };
   /** First frames, within the take, of segments that are stored already. */
   stored?: ReadonlySet<number>;
-  /** The exact rule needs one run from the first frame on: no segments. */
-  plain?: boolean;
-  /** A second look at each frame. */
-  fine?: boolean;
-  /** See `HandTrackerOptions`. */
-  handCrop?: HandCrop;
   /** Whom to follow, one entry for each performer; the most prominent person alone if left out. */
   guides?: readonly Guide[];
   onProgress?: (done: number, last: { frame: number; marks: Float32Array[] }) => void;
@@ -41,6 +35,7 @@ const PROGRESS_FRAMES = 4;
  */
 export async function trackClip(pool: TrackPool, run: ClipRun): Promise<ClipResult> {
   const { source, hands, face, plain, fine, handCrop, guides } = run;
+  // The exact rule needs one run from the first frame on.
   const planned = plain ? [{ first: 0, frames: source.count }] : planSegments(source.count);
   const segments = planned.filter((segment) => !run.stored?.has(segment.first));
   const done = new Map(planned.map((segment) => [segment.first, run.stored?.has(segment.first) ? segment.frames : 0]));

@@ -2,8 +2,8 @@ import { Worker } from 'node:worker_threads';
 import type { CapturedParts } from '@merry-shadow/core/observe/observations';
 import type { Looks } from '@merry-shadow/core/judge/looks';
 import type { Person } from '../people/associate';
-import type { HandCrop } from '../hands/hand-crop';
 import type { Guide } from '../people/guide';
+import type { ReadingRules } from '../reading-rules';
 import type { FrameSource } from './frames';
 import type { LookSource } from './look-at-clip';
 import type { Segment } from './segments';
@@ -11,14 +11,11 @@ import type { SegmentResult } from './track-segment';
 import { takeTurn } from './turns';
 
 /** Track one segment of a take. */
-export interface SegmentJob extends CapturedParts {
+export interface SegmentJob extends CapturedParts, ReadingRules {
   /** The take's clip; `first` is the take's first frame. */
   source: FrameSource;
   segment: Segment;
   warmUp: number;
-  plain?: boolean;
-  fine?: boolean;
-  handCrop?: HandCrop;
   guides?: readonly Guide[];
   /** A word of progress after so many frames. */
   everyFrames: number;

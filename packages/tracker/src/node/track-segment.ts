@@ -8,10 +8,10 @@ import {
 } from '@merry-shadow/core/observe/observations';
 import { BackgroundWatch } from '../background/background-watch';
 import { boxRound, type Box } from '../background/box';
-import type { HandCrop } from '../hands/hand-crop';
 import type { Guide } from '../people/guide';
 import { PerformerTracker } from '../performer/performer-tracker';
 import { recordFrame } from '../performer/record';
+import type { ReadingRules } from '../reading-rules';
 import { ShotWatch } from '../picture/shot-watch';
 import { smallPicture } from '../picture/small-picture';
 import type { Picture } from '../picture/picture';
@@ -20,7 +20,7 @@ import type { Nets } from '../runtime/net';
 /** Frames that a segment reads before its first own one, so that its filters have settled. */
 export const WARM_UP = 30;
 
-export interface SegmentRun extends CapturedParts {
+export interface SegmentRun extends CapturedParts, ReadingRules {
   /** Pictures, the warm-up first. */
   frames: AsyncIterable<Picture>;
   warmUp: number;
@@ -29,11 +29,6 @@ export interface SegmentRun extends CapturedParts {
   rate: number;
   width: number;
   height: number;
-  plain?: boolean;
-  /** A second look at each frame. */
-  fine?: boolean;
-  /** See `HandTrackerOptions`. */
-  handCrop?: HandCrop;
   /** Whom to follow, one entry for each performer; the most prominent person alone if left out. */
   guides?: readonly Guide[];
   /** Frame of the clip that the first picture is: what guides count in. */

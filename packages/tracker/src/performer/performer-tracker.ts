@@ -3,7 +3,7 @@ import type { CapturedParts } from '@merry-shadow/core/observe/observations';
 import { BodyTracker, type BodyTrackerOptions, type TrackedBody } from '../body/body-tracker';
 import { FaceTracker, type TrackedFace } from '../face/face-tracker';
 import { FillingFace } from '../face/filling-face';
-import { HandTracker, type HandTrackerOptions, type TrackedHand } from '../hands/hand-tracker';
+import { HandTracker, type TrackedHand } from '../hands/hand-tracker';
 import type { Picture } from '../picture/picture';
 import { faceNets, handNets, type Nets } from '../runtime/net';
 
@@ -15,7 +15,7 @@ export interface PerformerFrame {
   face: TrackedFace | null;
 }
 
-export interface PerformerOptions extends BodyTrackerOptions, HandTrackerOptions, CapturedParts {
+export interface PerformerOptions extends BodyTrackerOptions, CapturedParts {
   /** Needed for the face. */
   geometry?: FaceGeometry;
 }

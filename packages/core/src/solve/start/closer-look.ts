@@ -1,6 +1,6 @@
 import { vec3, type quat } from 'gl-matrix';
 import { SIDES, type Side } from '../../motion/humanoid';
-import { HAND_MARK_COUNT } from '../../observe/hands';
+import { HAND_MARK_COUNT, KNUCKLES, WRIST } from '../../observe/hands';
 import type { Observations } from '../../observe/observations';
 import { partIsSeen } from '../../observe/unseen';
 
@@ -13,10 +13,8 @@ export interface Palm {
 /** What the networks of hands and face tell of one frame, in the camera's axes; nothing where they saw nothing. */
 export type CloserLook = Partial<Record<Side, Palm>> & { head?: quat };
 
-/** Wrist and the knuckles of index and little finger in the hand network's points. */
-const WRIST = 0;
-const INDEX = 5;
-const LITTLE = 17;
+/** The knuckles of index and little finger. */
+const [INDEX, , , LITTLE] = KNUCKLES;
 
 /** Reads wrists and head of a frame from the marks of hands and face, which see them closer than the body's do. */
 export function closerLook({ hands, face }: Partial<Pick<Observations, 'hands' | 'face'>>, frame: number): CloserLook {
