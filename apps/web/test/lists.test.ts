@@ -92,6 +92,14 @@ describe('takes', () => {
     expect(trackingSeconds(next(parts(true, true, false)), speed)).toBeCloseTo(15, 6);
     expect(trackingSeconds(next(parts(false, false, false)), speed)).toBeLessThan(10);
     expect(trackingSeconds(next(parts(true, true, true)), speed)).toBeGreaterThan(20);
+    // With high precision hands are looked at twice, as the body is; the face is not.
+    const seconds = (hands: boolean, face: boolean, fine: boolean): number =>
+      trackingSeconds(next(parts(hands, face, fine)), speed);
+    const [hands, face] = [true, false].map(
+      (of) => (fine: boolean) => seconds(of, !of, fine) - seconds(false, false, fine),
+    );
+    expect(hands(true)).toBeGreaterThan(1.5 * hands(false));
+    expect(face(true)).toBeCloseTo(face(false), 6);
     expect(bodySpeed([])).toBeGreaterThan(0);
   });
 
